@@ -1,0 +1,2 @@
+export * from './stages.ts';
+export * from './help.ts';

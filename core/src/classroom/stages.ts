@@ -1,0 +1,216 @@
+import { formatNumber, formatQuantity } from '../quantity/index.ts';
+import type { Judgement, Proof } from '../expect/index.ts';
+import type { Lesson } from '../lesson/index.ts';
+import { narrowestLine } from '../lesson/index.ts';
+import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
+import { preflight, preflightGrade, sensorOf, summarise, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
+import { gradeSeparation, judgeThreshold, pairOf, separation, type Pair } from '../threshold/index.ts';
+
+export const stageNames = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
+export type StageName = (typeof stageNames)[number];
+
+/** done ✓ · now ● · risk △ · fault ✕ · none (not begun). */
+export type StageState = 'done' | 'now' | 'risk' | 'fault' | 'none';
+
+export interface Stage {
+  stage: StageName;
+  state: StageState;
+  /** The number that came out: "22 · 75", "47 %", "20/20"; empty when none did. */
+  figure: string;
+  /** What is wrong, in one sentence; empty when nothing is. */
+  says: string;
+  /** What the teacher or team can do about it. */
+  mend: string;
+}
+
+/** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */
+export interface TeamRecord {
+  kit: Kit;
+  build: RobotBuild;
+  lesson: Lesson;
+  wireCheck: { reacts: boolean; at: number } | null;
+  /** Newest set of each surface on the lesson's socket. */
+  sets: { surface: string; values: readonly Reading[]; at: number }[];
+  threshold: { value: number; at: number } | null;
+  script: { version: number; text: string; at: number } | null;
+  lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
+  lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
+  trials: { judgements: Judgement[]; pastMm: number; at: number }[];
+}
+
+const stage = (name: StageName, state: StageState, figure = '', says = '', mend = ''): Stage => ({
+  stage: name,
+  state,
+  figure,
+  says,
+  mend,
+});
+
+/** The two surfaces of a lesson as this team read them, in order; null until both are read and differ. */
+export function pairOfRecord(record: TeamRecord): Pair | null {
+  const { lesson } = record;
+  const [a, b] = lesson.read.tasks.map((task) => record.sets.find((set) => set.surface === task.surface));
+  if (!a || !b) return null;
+  const fitting = record.build.fittings.find((f) => f.socket === lesson.need.socket);
+  const spec = fitting && sensorOf(record.kit, fitting);
+  const pair = pairOf(
+    { name: a.surface, values: a.values },
+    { name: b.surface, values: b.values },
+    spec?.unit ?? '%',
+    spec?.step ?? 1,
+  );
+  return pair.ok ? pair.value : null;
+}
+
+/** What the script review may know about a team. */
+export function reviewContext(record: TeamRecord): ReviewContext {
+  const pair = pairOfRecord(record);
+  const { socket } = record.lesson.need;
+  return {
+    kit: record.kit,
+    build: record.build,
+    thresholds: record.threshold ? { [socket]: record.threshold.value } : {},
+    surfaces: pair
+      ? {
+          [socket]: {
+            low: { name: pair.low.name, mean: pair.low.mean },
+            high: { name: pair.high.name, mean: pair.high.mean },
+          },
+        }
+      : {},
+    lineWidthMm: narrowestLine(record.lesson),
+  };
+}
+
+/** The review of a team's newest script; empty when there is none. */
+export function findingsOf(record: TeamRecord): Finding[] {
+  return record.script ? review(parseScript(record.script.text), reviewContext(record)) : [];
+}
+
+function wire(record: TeamRecord): Stage {
+  const checks = preflight(record.kit, record.build, record.lesson.need);
+  const grade = preflightGrade(checks);
+  const { socket, kind } = record.lesson.need;
+  const wrong = checks.find((check) => check.grade === grade && grade !== 'ok');
+  if (grade === 'fault') {
+    return stage('wire', 'fault', wrong?.foundOn ? `${wrong.foundOn}?` : `${socket}?`, wrong!.says, wrong!.mend);
+  }
+  const seen = record.wireCheck?.reacts === true || record.sets.length > 0;
+  if (!seen) return stage('wire', 'none', '', '', 'Move a paper under the sensor and watch the number.');
+  if (grade === 'risk') return stage('wire', 'risk', `${socket} ${kind}`, wrong!.says, wrong!.mend);
+  return stage('wire', 'done', `${socket} ${kind}`);
+}
+
+function read(record: TeamRecord): Stage {
+  const means = record.lesson.read.tasks.map(
+    (task) => summarise(record.sets.find((set) => set.surface === task.surface)?.values ?? []).mean,
+  );
+  if (means.every((mean) => mean === null)) return stage('read', 'none');
+  const figure = means.map((mean) => formatNumber(mean, 0)).join(' · ');
+  if (means.some((mean) => mean === null)) return stage('read', 'now', figure);
+  const pair = pairOfRecord(record);
+  if (!pair) return stage('read', 'fault', figure, 'Both surfaces read the same.', 'Check the sensor’s height, then read both again.');
+  const grade = gradeSeparation(separation(pair));
+  if (grade === 'sound') return stage('read', 'done', figure);
+  const gap = formatNumber(pair.high.mean - pair.low.mean, 0);
+  return stage(
+    'read',
+    'risk',
+    figure,
+    `The surfaces differ by only ${gap} points and the readings scatter.`,
+    'Check the sensor’s height, then read both surfaces again.',
+  );
+}
+
+function decide(record: TeamRecord): Stage {
+  const { threshold } = record;
+  if (!threshold) return stage('decide', 'none');
+  const pair = pairOfRecord(record);
+  const figure = formatQuantity(threshold.value, pair?.unit ?? '%');
+  if (!pair) return stage('decide', 'risk', figure, 'There is no pair of readings to judge it by.', 'Read both surfaces.');
+  if (threshold.value <= pair.low.mean || threshold.value >= pair.high.mean) {
+    return stage('decide', 'fault', figure, `${figure} does not lie between the two surfaces any more.`, 'Choose again from the newest readings.');
+  }
+  const safety = judgeThreshold(threshold.value, pair);
+  const worst = Math.max(safety.misreadsLow, safety.misreadsHigh);
+  if (worst >= 10) {
+    const name = safety.misreadsLow > safety.misreadsHigh ? pair.low.name : pair.high.name;
+    return stage('decide', 'risk', figure, `About ${formatNumber(worst, 0)} in 1000 looks at the ${name} are misread.`, 'Move it away from that surface, or mend the readings.');
+  }
+  return stage('decide', 'done', figure);
+}
+
+function script(record: TeamRecord): Stage {
+  if (!record.script) return stage('script', 'none');
+  const program = parseScript(record.script.text);
+  if (program.stepCount === 0 && program.findings.length === 0) return stage('script', 'none');
+  const figure = `${program.stepCount} ${program.stepCount === 1 ? 'step' : 'steps'}`;
+  const worst = findingsOf(record).find((finding) => finding.grade !== 'note');
+  if (!worst) return stage('script', 'done', figure);
+  return stage('script', worst.grade === 'fault' ? 'fault' : 'risk', figure, worst.says, worst.mend);
+}
+
+function attempt(record: TeamRecord): Stage {
+  const { lastTry } = record;
+  if (!lastTry) return stage('try', 'none');
+  const figure = lastTry.pastMm === null ? '–' : formatQuantity(lastTry.pastMm, 'mm', 0);
+  if (record.script && lastTry.scriptVersion !== record.script.version) {
+    return stage('try', 'now', '', 'The script has changed since the last run.', 'Run it again.');
+  }
+  const broken = lastTry.judgements.find((j) => j.verdict !== 'holds');
+  return broken
+    ? stage('try', 'fault', figure, `The last run: ${broken.says}.`, 'Watch the run and ask: what did it do last?')
+    : stage('try', 'done', figure);
+}
+
+function proved(record: TeamRecord): Stage {
+  const { lastProof } = record;
+  if (!lastProof) return stage('prove', 'none');
+  if (record.script && lastProof.scriptVersion !== record.script.version) {
+    return stage('prove', 'now', '', 'The script has changed since it was proved.', 'Prove it again.');
+  }
+  const { proof } = lastProof;
+  const figure = `${proof.passes}/${proof.runs}`;
+  if (proof.verdict === 'proved') return stage('prove', 'done', figure);
+  const weakest = [...proof.each].sort((a, b) => a.passes - b.passes)[0];
+  const says = weakest ? `Worst run: ${weakest.worstSays}.` : '';
+  return stage('prove', proof.verdict === 'fails' ? 'fault' : 'risk', figure, says, 'Replay the worst run and change one thing.');
+}
+
+function floor(record: TeamRecord): Stage {
+  const { trials, lesson } = record;
+  if (trials.length === 0) return stage('floor', 'none');
+  const good = trials.filter((trial) => trial.judgements.every((j) => j.verdict !== 'broken')).length;
+  const figure = `${good} of ${trials.length}`;
+  if (trials.length < lesson.floor.trials) return stage('floor', 'now', figure);
+  return good === trials.length
+    ? stage('floor', 'done', figure)
+    : stage('floor', 'risk', figure, `${trials.length - good} of ${trials.length} floor trials missed.`, 'Compare with the prediction and read again.');
+}
+
+/** Where a team stands: all seven stages with what came out. The first open stage is marked as the one they are at. */
+export function stagesOf(record: TeamRecord): Stage[] {
+  const stages = [wire, read, decide, script, attempt, proved, floor].map((of) => of(record));
+  const open = stages.findIndex((s) => s.state === 'none' || s.state === 'now' || s.state === 'fault');
+  if (open >= 0 && stages[open]!.state === 'none') stages[open]!.state = 'now';
+  return stages;
+}
+
+/** The stage a team is working at: the first that is not settled, else the last. */
+export function currentStage(stages: readonly Stage[]): Stage {
+  return stages.find((s) => s.state === 'now' || s.state === 'fault') ?? stages.at(-1)!;
+}
+
+/** When the team last did anything, ms since the epoch; null when it has not begun. */
+export function lastActivity(record: TeamRecord): number | null {
+  const times = [
+    record.wireCheck?.at,
+    ...record.sets.map((set) => set.at),
+    record.threshold?.at,
+    record.script?.at,
+    record.lastTry?.at,
+    record.lastProof?.at,
+    ...record.trials.map((trial) => trial.at),
+  ].filter((at): at is number => at !== undefined);
+  return times.length > 0 ? Math.max(...times) : null;
+}

@@ -1,0 +1,5 @@
+export * from './course.ts';
+export * from './marks.ts';
+export * from './footprint.ts';
+export * from './lightField.ts';
+export * from './stopLine.ts';

@@ -1,0 +1,6 @@
+export * from './formula.ts';
+export { robustness } from './robustness.ts';
+export * from './derived.ts';
+export * from './expectation.ts';
+export * from './wilson.ts';
+export * from './proof.ts';

@@ -1,0 +1,21 @@
+/** The 97.5 % point of the standard normal. */
+const Z95 = 1.959963984540054;
+
+/**
+ * Wilson score interval for a pass rate, two-sided 95 % (Wilson 1927; Newcombe 1998, method 3).
+ * Throws a RangeError unless 0 ≤ passes ≤ runs and runs ≥ 1.
+ */
+export function wilson(passes: number, runs: number, z = Z95): { low: number; high: number } {
+  if (!(runs >= 1) || passes < 0 || passes > runs) {
+    throw new RangeError(`No interval for ${passes} of ${runs}.`);
+  }
+  const p = passes / runs;
+  const zz = z * z;
+  const middle = p + zz / (2 * runs);
+  const spread = z * Math.sqrt((p * (1 - p)) / runs + zz / (4 * runs * runs));
+  const scale = 1 + zz / runs;
+  return {
+    low: passes === 0 ? 0 : (middle - spread) / scale,
+    high: passes === runs ? 1 : (middle + spread) / scale,
+  };
+}

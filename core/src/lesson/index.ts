@@ -1,0 +1,2 @@
+export * from './lesson.ts';
+export * from './rehearsal.ts';

@@ -1,0 +1,145 @@
+import { markBounds } from '../course/index.ts';
+import { evidenceOf, judge, sumUp, type JudgedRun, type Judgement, type Proof, type Watcher } from '../expect/index.ts';
+import type { Program } from '../script/index.ts';
+import { sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
+import {
+  calm,
+  drawCircumstances,
+  fitLight,
+  simulate,
+  type Circumstances,
+  type Run,
+  type RunSetup,
+  type SimLight,
+  type SimRobot,
+} from '../sim/index.ts';
+import type { Trace } from '../sim/index.ts';
+import type { Lesson } from './lesson.ts';
+
+/** A robot with what its team has found out about it. Sample sets by socket and surface name. */
+export interface KnownRobot {
+  kit: Kit;
+  build: RobotBuild;
+  sets: { socket: string; surface: string; values: readonly Reading[] }[];
+  thresholds: Record<string, number>;
+}
+
+/** The simulator's robot: its light sensors answer as this robot's own readings say. */
+export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
+  const { kit, build } = known;
+  const lights = build.fittings.flatMap((fitting): SimLight[] => {
+    const spec = sensorOf(kit, fitting);
+    if (!spec || fitting.mode !== 'light') return [];
+    const read = (role: 'dark' | 'light') => {
+      const task = lesson.read.tasks.find((t) => t.role === role);
+      const set = known.sets.find((s) => s.socket === fitting.socket && s.surface === task?.surface);
+      return task && set ? { values: set.values, reflectance: task.reflectance } : null;
+    };
+    return [
+      {
+        socket: fitting.socket,
+        aheadMm: fitting.aheadMm,
+        rightMm: fitting.rightMm,
+        samplePeriodMs: spec.samplePeriodMs,
+        min: spec.min,
+        max: spec.max,
+        step: spec.step,
+        model: fitLight(read('dark'), read('light'), fitting.heightMm),
+      },
+    ];
+  });
+  return {
+    wheelDiameterMm: build.wheelDiameterMm,
+    trackMm: build.trackMm,
+    drive: kit.drive,
+    stepTimeMs: kit.stepTimeMs,
+    atProgramEnd: kit.atProgramEnd,
+    lights,
+  };
+}
+
+/** Where the sensor that the lesson watches sits; the axle's middle when it is not fitted. */
+export function watcher(build: RobotBuild, lesson: Lesson): Watcher {
+  const fitting =
+    build.fittings.find((f) => f.socket === lesson.need.socket) ??
+    build.fittings.find((f) => f.mode === lesson.need.kind);
+  return fitting ? { aheadMm: fitting.aheadMm, rightMm: fitting.rightMm } : { aheadMm: 0, rightMm: 0 };
+}
+
+/** One rehearsed run with its judgements, in the lesson's order. */
+export interface Rehearsal {
+  run: Run;
+  evidence: Trace;
+  circumstances: Circumstances;
+  judgements: Judgement[];
+}
+
+export function runSetup(
+  lesson: Lesson,
+  known: KnownRobot,
+  program: Program,
+  circumstances: Circumstances,
+): RunSetup {
+  return {
+    program,
+    course: lesson.course,
+    robot: simRobot(known, lesson),
+    thresholds: known.thresholds,
+    circumstances,
+    timeLimitMs: lesson.timeLimitS * 1000,
+  };
+}
+
+/** Circumstances of a single try: from a named start, in the light the robot was read in. */
+export function tryCircumstances(lesson: Lesson, startName: string, seed: number): Circumstances {
+  const start = lesson.course.starts.find((s) => s.name === startName) ?? lesson.course.starts[0]!;
+  return drawCircumstances(calm, [start], seed);
+}
+
+/** Circumstances of run `index` of a proof: drawn from the lesson's conditions over all its starts. */
+export function proofCircumstances(lesson: Lesson, seed: number): Circumstances {
+  return drawCircumstances(lesson.conditions, lesson.course.starts, seed);
+}
+
+/** Runs a program once under given circumstances and judges it. The program must have no faults. */
+export function rehearse(
+  lesson: Lesson,
+  known: KnownRobot,
+  program: Program,
+  circumstances: Circumstances,
+): Rehearsal {
+  const run = simulate(runSetup(lesson, known, program, circumstances));
+  const evidence = evidenceOf(run, lesson.course, watcher(known.build, lesson));
+  return { run, evidence, circumstances, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
+}
+
+/** Seed of run `index` of a proof that was started with `seed`. */
+export const runSeed = (seed: number, index: number): number => (seed + index * 7919) | 0;
+
+/** One run of a proof, without its trace. */
+export function proveOnce(lesson: Lesson, known: KnownRobot, program: Program, seed: number): JudgedRun {
+  const { judgements } = rehearse(lesson, known, program, proofCircumstances(lesson, seed));
+  return { seed, judgements };
+}
+
+/** A whole proof in one go: `runs` seeded runs and their sum. */
+export function prove(
+  lesson: Lesson,
+  known: KnownRobot,
+  program: Program,
+  seed: number,
+  runs: number,
+): { proof: Proof; judged: JudgedRun[] } {
+  const judged = Array.from({ length: runs }, (_, i) => proveOnce(lesson, known, program, runSeed(seed, i)));
+  return { proof: sumUp(judged, lesson.expectations, lesson.proof.bar), judged };
+}
+
+/** Width of the narrowest stripe or path on the course, mm. */
+export function narrowestLine(lesson: Lesson): number | null {
+  const widths = lesson.course.marks.flatMap((mark) => {
+    if (mark.kind === 'stripe' || mark.kind === 'path') return [mark.widthMm];
+    const [left, bottom, right, top] = markBounds(mark);
+    return [Math.min(right - left, top - bottom)];
+  });
+  return widths.length > 0 ? Math.min(...widths) : null;
+}

@@ -1,0 +1,27 @@
+/**
+ * Writes a number for people: at most `digits` decimals, no trailing zeros, a true minus sign,
+ * and a dash for what is not a finite number, so that no NaN ever reaches a screen.
+ */
+export function formatNumber(value: number | null | undefined, digits = 1): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return '–';
+  const rounded = Number(value.toFixed(digits));
+  return String(rounded === 0 ? 0 : rounded).replace('-', '−');
+}
+
+/** Like `formatNumber`, but always with exactly `digits` decimals: for columns of figures. */
+export function formatFixed(value: number | null | undefined, digits = 1): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return '–';
+  const text = value.toFixed(digits);
+  return (Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−');
+}
+
+/** A number with its unit: "58 %", "−12 mm". */
+export function formatQuantity(value: number | null | undefined, unit: string, digits = 1): string {
+  const number = formatNumber(value, digits);
+  return unit === '' || number === '–' ? number : `${number} ${unit}`;
+}
+
+/** "1 step", "3 steps". */
+export function countOf(n: number, one: string, many = `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
+}

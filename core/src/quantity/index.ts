@@ -1,0 +1,3 @@
+export * from './units.ts';
+export * from './angles.ts';
+export * from './format.ts';

@@ -1,0 +1,48 @@
+/** What each step reads like: shown whenever a line starts well and then goes astray. */
+export const shapes: Record<string, string> = {
+  sensor: 'sensor floor is light on K3',
+  let: 'let gap = 15 cm',
+  set: 'set lanes to lanes + 1',
+  drive: 'drive 40 %  or  drive 40 % for 10 cm',
+  wheels: 'wheels 40 % and 20 %',
+  stop: 'stop  or  stop and coast',
+  wait: 'wait 0.5 s  or  wait until floor < 41 %',
+  repeat: 'repeat,  repeat 4 times,  repeat for 10 s  or  repeat until floor < 41 %',
+  leave: 'leave',
+  finish: 'finish',
+  if: 'if floor < 41 %',
+  else: 'else  or  else if floor < 41 %',
+  end: 'end',
+  show: 'show "Lanes: " and lanes',
+  clear: 'clear',
+};
+
+/** Edits (insert, delete, change, swap neighbours) from one word to another, given up above two. */
+function edits(a: string, b: string): number {
+  if (Math.abs(a.length - b.length) > 2) return 3;
+  const rows = [Array.from({ length: b.length + 1 }, (_, j) => j)];
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i];
+    for (let j = 1; j <= b.length; j++) {
+      const change = a[i - 1] === b[j - 1] ? 0 : 1;
+      let least = Math.min(rows[i - 1]![j]! + 1, row[j - 1]! + 1, rows[i - 1]![j - 1]! + change);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) {
+        least = Math.min(least, rows[i - 2]![j - 2]! + 1);
+      }
+      row.push(least);
+    }
+    rows.push(row);
+  }
+  return rows[a.length]![b.length]!;
+}
+
+/** The nearest of some known words, when it is near enough to be a slip of the finger. */
+export function nearest(word: string, known: Iterable<string>): string | null {
+  let best: string | null = null;
+  let least = word.length <= 3 ? 2 : 3;
+  for (const candidate of known) {
+    const distance = edits(word.toLowerCase(), candidate.toLowerCase());
+    if (distance < least) [best, least] = [candidate, distance];
+  }
+  return best;
+}

@@ -1,0 +1,103 @@
+import { linearRegression, mean, sampleStandardDeviation } from 'simple-statistics';
+
+/** One look at a sensor: a number in its unit, or null for "no reading". */
+export type Reading = number | null;
+
+/** Figures of a set of samples, in the sensor's unit. Where they cannot be had they are null, never NaN. */
+export interface Summary {
+  n: number;
+  noReadings: number;
+  mean: number | null;
+  /** Sample standard deviation (n − 1); null under two readings. */
+  sd: number | null;
+  min: number | null;
+  max: number | null;
+  /** Least-squares change from the first to the last sample; null under three readings. */
+  drift: number | null;
+}
+
+/**
+ * Summarises samples taken over one surface, distance or state.
+ * Infinite and NaN samples count as no reading.
+ */
+export function summarise(values: readonly Reading[]): Summary {
+  const good: [number, number][] = [];
+  values.forEach((value, i) => {
+    if (value !== null && Number.isFinite(value)) good.push([i, value]);
+  });
+  const readings = good.map(([, value]) => value);
+  const n = readings.length;
+  return {
+    n,
+    noReadings: values.length - n,
+    mean: n > 0 ? mean(readings) : null,
+    sd: n > 1 ? sampleStandardDeviation(readings) : null,
+    min: n > 0 ? readings.reduce((a, b) => Math.min(a, b)) : null,
+    max: n > 0 ? readings.reduce((a, b) => Math.max(a, b)) : null,
+    drift: n > 2 ? linearRegression(good).m * (good[n - 1]![0] - good[0]![0]) : null,
+  };
+}
+
+export interface SetWarning {
+  grade: 'risk' | 'fault';
+  says: string;
+  mend: string;
+}
+
+/** What is doubtful about one set, with what to do. `range` is the sensor's own lowest and highest reading. */
+export function warnAboutSet(values: readonly Reading[], range: { min: number; max: number }): SetWarning[] {
+  const s = summarise(values);
+  const warnings: SetWarning[] = [];
+  if (s.n === 0) {
+    return [{ grade: 'fault', says: 'No reading in this set.', mend: 'Check the plug, then read again.' }];
+  }
+  if (s.noReadings > 0) {
+    warnings.push({
+      grade: 'risk',
+      says: `${s.noReadings} of ${values.length} looks gave no reading.`,
+      mend: 'Check the plug and hold the robot still.',
+    });
+  }
+  if (s.n < 5) {
+    warnings.push({
+      grade: 'risk',
+      says: `Only ${s.n} ${s.n === 1 ? 'reading' : 'readings'}.`,
+      mend: 'Take at least five.',
+    });
+  }
+  const stuckAt = [range.min, range.max].find((end) => s.min === end && s.max === end);
+  if (stuckAt !== undefined && s.n >= 2) {
+    warnings.push({
+      grade: 'risk',
+      says: `Every reading is ${stuckAt}: the sensor is at the end of its range.`,
+      mend: 'Change the height or the light and read again.',
+    });
+  }
+  if (s.drift !== null && s.sd !== null && s.n >= 5 && Math.abs(s.drift) > 2 * s.sd && Math.abs(s.drift) > 2) {
+    warnings.push({
+      grade: 'risk',
+      says: 'The reading moved while you took it.',
+      mend: 'Keep the robot still over one surface and read again.',
+    });
+  }
+  return warnings;
+}
+
+/** What is doubtful about a pair of sets that should be told apart. */
+export function warnAboutPair(a: readonly Reading[], b: readonly Reading[]): SetWarning[] {
+  const one = summarise(a);
+  const two = summarise(b);
+  if (one.mean === null || two.mean === null) return [];
+  const gap = Math.abs(one.mean - two.mean);
+  const spread = Math.max((one.max ?? 0) - (one.min ?? 0), (two.max ?? 0) - (two.min ?? 0));
+  if (gap === 0 || spread > gap) {
+    return [
+      {
+        grade: 'fault',
+        says: 'The readings scatter more than the two surfaces differ.',
+        mend: 'Check the sensor’s height, then read both surfaces again.',
+      },
+    ];
+  }
+  return [];
+}

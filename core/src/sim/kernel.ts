@@ -1,0 +1,304 @@
+import { lightAt, lightField, type LightField } from '../course/index.ts';
+import { degrees, radians } from '../quantity/index.ts';
+import { compile, RunFault, type Compiled } from './compile.ts';
+import { quantise, scatterAt } from './lightModel.ts';
+import { Noise } from './random.ts';
+import type { RunSetup, SimLight } from './setup.ts';
+import type { Ended, Run, RunEvent } from './trace.ts';
+
+/** Trace interval in ms. */
+export const TRACE_MS = 10;
+/** Below this speed the robot counts as standing, mm/s. */
+export const REST_MM_PER_S = 1;
+/** A run is followed this long after the robot came to rest, ms. */
+const LINGER_MS = 200;
+/** A robot this far off the mat is given up, mm. */
+const LOST_MM = 300;
+/** Longest display text kept. */
+const DISPLAY_LIMIT = 60;
+
+type Manner = 'drive' | 'brake' | 'coast';
+
+interface Command {
+  atMs: number;
+  left: number;
+  right: number;
+  manner: Manner;
+}
+
+/**
+ * One simulated robot on an integer-millisecond clock. It advances in bursts from event to event (sample,
+ * program step, command taking effect, trace row); inside a burst every millisecond is an exact first-order
+ * lag of each wheel and an exact arc of the pose, on plain numbers held in locals.
+ */
+export class Kernel {
+  timeMs = 0;
+  /** True at a step's first look, false while it is looked at again. */
+  fresh = true;
+  readonly readings: Float64Array;
+  readonly values: Float64Array;
+  readonly slots: Float64Array;
+  readonly mmPerDeg: number;
+
+  private x: number;
+  private y: number;
+  private theta: number;
+  private vLeft = 0;
+  private vRight = 0;
+  private goalLeft = 0;
+  private goalRight = 0;
+  private tauMs: number;
+  private leftMm = 0;
+  private rightMm = 0;
+
+  private readonly setup: RunSetup;
+  private readonly noise: Noise;
+  private readonly code: Compiled;
+  private readonly lights: SimLight[];
+  private readonly fields: LightField[];
+  private readonly nextSample: number[];
+  private readonly pending: Command[] = [];
+  private readonly events: RunEvent[] = [];
+  private pc = 0;
+  private programOverMs = -1;
+  private display = '';
+
+  // Trace columns, filled row by row.
+  private rows = 0;
+  private readonly columns: Record<string, Float32Array>;
+  private readonly lightColumns: Float32Array[];
+
+  constructor(setup: RunSetup) {
+    const { robot, circumstances, course } = setup;
+    this.setup = setup;
+    this.noise = new Noise(circumstances.seed);
+    this.lights = robot.lights;
+    this.fields = robot.lights.map((light) => lightField(course, light.model.footprintRadiusMm));
+    const sockets = new Map(robot.lights.map((light, i) => [light.socket, i]));
+    this.code = compile(setup.program, sockets, setup.thresholds);
+    this.readings = new Float64Array(robot.lights.length);
+    this.values = new Float64Array(this.code.valueCount);
+    this.slots = new Float64Array(this.code.slotCount);
+    this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
+    this.x = circumstances.start.xMm;
+    this.y = circumstances.start.yMm;
+    this.theta = radians(circumstances.start.bearingDeg);
+    this.tauMs = robot.drive.tauDriveS * 1000;
+    const room = Math.floor(setup.timeLimitMs / TRACE_MS) + 2;
+    const names = ['x', 'y', 'bearing', 'speed', 'line'];
+    this.columns = Object.fromEntries(names.map((name) => [name, new Float32Array(room)]));
+    this.lightColumns = robot.lights.map(() => new Float32Array(room));
+    // The sensor was looking before the program began: its phase is anywhere in its period.
+    this.nextSample = robot.lights.map((light, i) => {
+      this.sample(i);
+      return 1 + Math.floor(this.noise.uniform() * light.samplePeriodMs);
+    });
+  }
+
+  /** Wheel angle since the start in whole degrees, mean of both: what an encoder reports. */
+  wheelDeg(): number {
+    return Math.floor((this.leftMm + this.rightMm) / 2 / this.mmPerDeg);
+  }
+
+  /** Sets both wheels in % of top speed; it takes effect after the kit's command delay. */
+  command(left: number, right: number, manner: Manner): void {
+    const delay = Math.max(0, Math.round(this.setup.robot.drive.commandDelayMs));
+    const last = this.pending.at(-1);
+    // A program that repeats the same command each round does not restart the motors.
+    const now = last ?? { left: this.nowLeft, right: this.nowRight, manner: this.nowManner };
+    if (now.left === left && now.right === right && now.manner === manner) return;
+    this.pending.push({ atMs: this.timeMs + delay, left, right, manner });
+  }
+  private nowLeft = 0;
+  private nowRight = 0;
+  private nowManner: Manner = 'drive';
+
+  /** Puts a text on the robot's one-line display. */
+  show(text: string): void {
+    const shown = text.slice(0, DISPLAY_LIMIT);
+    if (shown === this.display) return;
+    this.display = shown;
+    if (this.events.length < 500) this.events.push({ atS: this.timeMs / 1000, kind: 'display', text: shown });
+  }
+
+  private apply({ left, right, manner }: Command): void {
+    const { drive, wheelDiameterMm } = this.setup.robot;
+    const top = (Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
+    const skew = this.setup.circumstances.mismatch / 2;
+    const clamp = (v: number) => (Number.isFinite(v) ? Math.min(100, Math.max(-100, v)) : 0);
+    [this.nowLeft, this.nowRight, this.nowManner] = [left, right, manner];
+    this.goalLeft = (clamp(left) / 100) * top * (1 + skew);
+    this.goalRight = (clamp(right) / 100) * top * (1 - skew);
+    const tau =
+      manner === 'coast' ? drive.tauCoastS : left === 0 && right === 0 ? drive.tauBrakeS : drive.tauDriveS;
+    this.tauMs = tau * 1000;
+  }
+
+  private sample(i: number): void {
+    const light = this.lights[i]!;
+    const { model } = light;
+    const c = Math.cos(this.theta);
+    const s = Math.sin(this.theta);
+    const x = this.x + light.aheadMm * s + light.rightMm * c;
+    const y = this.y + light.aheadMm * c - light.rightMm * s;
+    const clean =
+      100 * model.gain * lightAt(this.fields[i]!, x, y) + model.leak + this.setup.circumstances.lightShift;
+    this.readings[i] = quantise(clean + scatterAt(model, clean) * this.noise.normal(), light);
+  }
+
+  /** Advances to `untilMs`: the hot loop. */
+  private burst(untilMs: number): void {
+    const trackMm = this.setup.robot.trackMm;
+    const { goalLeft, goalRight, tauMs } = this;
+    const fade = Math.exp(-1 / tauMs);
+    const slide = (tauMs / 1000) * (1 - fade);
+    let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
+    for (let t = this.timeMs; t < untilMs; t++) {
+      const offLeft = vLeft - goalLeft;
+      const offRight = vRight - goalRight;
+      const dLeft = goalLeft * 0.001 + offLeft * slide;
+      const dRight = goalRight * 0.001 + offRight * slide;
+      vLeft = goalLeft + offLeft * fade;
+      vRight = goalRight + offRight * fade;
+      const half = (dLeft - dRight) / trackMm / 2;
+      // sin(h)/h to the fourth order: exact to the last bit for the turns of one millisecond.
+      const h2 = half * half;
+      const chord = ((dLeft + dRight) / 2) * (1 - (h2 / 6) * (1 - h2 / 20));
+      const along = theta + half;
+      x += chord * Math.sin(along);
+      y += chord * Math.cos(along);
+      theta = along + half;
+      leftMm += dLeft;
+      rightMm += dRight;
+    }
+    this.x = x;
+    this.y = y;
+    this.theta = theta;
+    this.vLeft = vLeft;
+    this.vRight = vRight;
+    this.leftMm = leftMm;
+    this.rightMm = rightMm;
+    this.timeMs = untilMs;
+  }
+
+  /** Whether nothing commanded, now or soon, turns a wheel. */
+  private idle(): boolean {
+    return (
+      this.goalLeft === 0 && this.goalRight === 0 && this.pending.every((c) => c.left === 0 && c.right === 0)
+    );
+  }
+
+  private record(): void {
+    const row = this.rows++;
+    const { columns } = this;
+    columns.x![row] = this.x;
+    columns.y![row] = this.y;
+    columns.bearing![row] = degrees(this.theta);
+    columns.speed![row] = (this.vLeft + this.vRight) / 2;
+    columns.line![row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
+    for (let i = 0; i < this.lightColumns.length; i++) this.lightColumns[i]![row] = this.readings[i]!;
+  }
+
+  private step(): void {
+    const next = this.code.ops[this.pc]!(this);
+    this.fresh = next !== this.pc;
+    if (next >= 0) {
+      this.pc = next;
+      return;
+    }
+    this.programOverMs = this.timeMs;
+    this.events.push({ atS: this.timeMs / 1000, kind: 'program over', text: '' });
+    const end = this.setup.robot.atProgramEnd;
+    this.pending.push({
+      atMs: this.timeMs + (end.kind === 'roll' ? end.forMs : Math.round(this.setup.robot.drive.commandDelayMs)),
+      left: 0,
+      right: 0,
+      manner: 'brake',
+    });
+  }
+
+  /** Runs to the end and hands over the trace. */
+  run(): Run {
+    const { robot, timeLimitMs, course } = this.setup;
+    const limit = Math.max(1, Math.floor(timeLimitMs));
+    const stepTime = Math.max(1, Math.round(robot.stepTimeMs));
+    let nextStep = 0;
+    let nextTrace = 0;
+    let restMs = -1;
+    let ended: Ended | null = null;
+    try {
+      this.code.begin(this);
+      if (this.code.ops.length === 0) this.programOverMs = 0;
+      while (!ended) {
+        const now = this.timeMs;
+        while (this.pending.length > 0 && this.pending[0]!.atMs <= now) this.apply(this.pending.shift()!);
+        for (let i = 0; i < this.lights.length; i++) {
+          if (this.nextSample[i]! <= now) {
+            this.sample(i);
+            this.nextSample[i]! += this.lights[i]!.samplePeriodMs;
+          }
+        }
+        if (nextStep <= now) {
+          if (this.programOverMs < 0) this.step();
+          nextStep = now + stepTime;
+        }
+        if (nextTrace <= now) {
+          this.record();
+          nextTrace = now + TRACE_MS;
+          const still = Math.abs(this.vLeft) < REST_MM_PER_S && Math.abs(this.vRight) < REST_MM_PER_S;
+          const quiet = still && this.programOverMs >= 0 && this.idle();
+          if (!quiet) restMs = -1;
+          else if (restMs < 0) restMs = now;
+          if (quiet && now >= restMs + LINGER_MS) ended = { how: 'at rest', atS: restMs / 1000 };
+          else if (
+            this.x < -LOST_MM ||
+            this.y < -LOST_MM ||
+            this.x > course.widthMm + LOST_MM ||
+            this.y > course.heightMm + LOST_MM
+          ) {
+            ended = { how: 'left the mat', atS: now / 1000 };
+          } else if (now >= limit) ended = { how: 'time limit', atS: now / 1000 };
+          if (ended) break;
+        }
+        let next = Math.min(nextTrace, nextStep);
+        for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
+        if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
+        this.burst(next);
+      }
+    } catch (caught) {
+      if (!(caught instanceof RunFault)) throw caught;
+      ended = { how: 'error', atS: this.timeMs / 1000, line: caught.line, says: caught.message };
+      if (this.rows === 0) this.record();
+    }
+    return this.handOver(ended!);
+  }
+
+  private handOver(ended: Ended): Run {
+    const n = this.rows;
+    const timesS = Float32Array.from({ length: n }, (_, i) => (i * TRACE_MS) / 1000);
+    const cut = (values: Float32Array) => values.slice(0, n);
+    const { x, y, bearing, speed, line } = this.columns;
+    const signals: Run['trace']['signals'] = {
+      x: { unit: 'mm', values: cut(x!) },
+      y: { unit: 'mm', values: cut(y!) },
+      bearing: { unit: 'deg', values: cut(bearing!) },
+      speed: { unit: 'mm/s', values: cut(speed!) },
+      line: { unit: '', values: cut(line!) },
+    };
+    this.lights.forEach((light, i) => {
+      signals[light.socket] = { unit: '%', values: cut(this.lightColumns[i]!) };
+    });
+    if (ended.how === 'at rest') this.events.push({ atS: ended.atS, kind: 'at rest', text: '' });
+    return {
+      trace: { timesS, signals },
+      events: this.events,
+      ended,
+      programOverS: this.programOverMs < 0 ? null : this.programOverMs / 1000,
+    };
+  }
+}
+
+/** Runs a checked program once. Deterministic: the same setup gives the same bytes in browser and server. */
+export function simulate(setup: RunSetup): Run {
+  return new Kernel(setup).run();
+}

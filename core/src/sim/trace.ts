@@ -1,0 +1,48 @@
+/** One signal of a trace: values at the trace's times, in a unit. */
+export interface Signal {
+  unit: string;
+  values: Float32Array;
+}
+
+/** Time-stamped signals of one run, simulated, logged or measured. */
+export interface Trace {
+  /** Seconds from the start, ascending. */
+  timesS: Float32Array;
+  signals: Record<string, Signal>;
+}
+
+/** Something that happened at a moment: a text on the display, the end of the program. */
+export interface RunEvent {
+  atS: number;
+  kind: 'display' | 'program over' | 'at rest';
+  text: string;
+}
+
+/** Why a run was over. */
+export type Ended =
+  | { how: 'at rest'; atS: number }
+  | { how: 'time limit'; atS: number }
+  | { how: 'left the mat'; atS: number }
+  | { how: 'error'; atS: number; line: number; says: string };
+
+/** Everything known about one run. */
+export interface Run {
+  trace: Trace;
+  events: RunEvent[];
+  ended: Ended;
+  /** When the program had no step left, s; null when it was still going. */
+  programOverS: number | null;
+}
+
+/** Index of the last sample at or before a time. */
+export function sampleAt(trace: Trace, timeS: number): number {
+  const { timesS } = trace;
+  let low = 0;
+  let high = timesS.length - 1;
+  while (low < high) {
+    const mid = (low + high + 1) >> 1;
+    if (timesS[mid]! <= timeS + 1e-6) low = mid;
+    else high = mid - 1;
+  }
+  return low;
+}

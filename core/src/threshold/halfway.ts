@@ -1,0 +1,16 @@
+import { formatNumber } from '../quantity/index.ts';
+import type { Pair } from './surfaces.ts';
+import type { Working } from './ways.ts';
+
+/** Halfway between the two means: (a + b) / 2. The working is written as on the board. */
+export function halfway({ low, high, unit }: Pair): { exact: number; working: Working[] } {
+  const sum = low.mean + high.mean;
+  const show = (value: number) => formatNumber(value, 1);
+  return {
+    exact: sum / 2,
+    working: [
+      { label: 'add the two means', line: `${show(low.mean)} + ${show(high.mean)} = ${show(sum)}` },
+      { label: 'halve it', line: `${show(sum)} ÷ 2 = ${show(sum / 2)} ${unit}` },
+    ],
+  };
+}

@@ -1,0 +1,4 @@
+export * from './surfaces.ts';
+export * from './judgeThreshold.ts';
+export { crossing, fewestByCounting } from './fewestMisreads.ts';
+export * from './ways.ts';

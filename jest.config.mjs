@@ -1,0 +1,16 @@
+const swc = {
+  jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } },
+  module: { type: 'es6' },
+};
+
+export default {
+  rootDir: '.',
+  roots: ['<rootDir>/core/src', '<rootDir>/server/src'],
+  testMatch: ['**/*.test.ts'],
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
+  globalSetup: '<rootDir>/server/src/testing/globalSetup.mjs',
+  testTimeout: 30000,
+  maxWorkers: 2,
+};

@@ -1,0 +1,83 @@
+import { Router } from 'express';
+import { currentStage, helpFor, lastActivity, stagesOf } from '@vigilum/core/classroom';
+import type { Lesson } from '@vigilum/core/lesson';
+import { notFound } from '../http/problems.ts';
+import type { Services } from '../http/services.ts';
+import { idFrom } from '../http/validate.ts';
+import { lessonBySlug, loadTeams, type LessonRow } from './records.ts';
+
+interface PeriodRow {
+  id: number;
+  starts_at: Date;
+  minutes: number;
+  class_id: number;
+  class: string;
+  school: string;
+  lesson_id: number;
+  definition: Lesson;
+}
+
+/** Today's board, the list of lessons, and a team's workspace. */
+export function classRoutes({ db, now }: Services): Router {
+  const router = Router();
+
+  const board = async (classId: number, lesson: LessonRow) => {
+    const teams = await db.query<{ id: number }>('select id from teams where class_id = $1 order by id', [classId]);
+    const loaded = await loadTeams(db, teams.map((team) => team.id), lesson);
+    return loaded.map(({ team, robot, record }) => {
+      const stages = stagesOf(record);
+      return {
+        id: team.id,
+        name: team.name,
+        robot: robot.name,
+        stages,
+        current: currentStage(stages).stage,
+        help: helpFor(record, stages, now().getTime()),
+        lastAt: lastActivity(record),
+      };
+    });
+  };
+
+  router.get('/today', async (_req, res) => {
+    const periods = await db.query<PeriodRow>(
+      `select p.id, p.starts_at, p.minutes, c.id as class_id, c.name as class, c.school, l.id as lesson_id, l.definition
+         from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id
+        where p.starts_at > $1::timestamptz - interval '18 hours' and p.starts_at < $1::timestamptz + interval '18 hours'
+        order by p.starts_at limit 12`,
+      [now().toISOString()],
+    );
+    const boards = [];
+    for (const period of periods) {
+      boards.push({
+        id: period.id,
+        startsAt: period.starts_at.getTime(),
+        minutes: period.minutes,
+        class: { id: period.class_id, name: period.class, school: period.school },
+        lesson: { slug: period.definition.slug, title: period.definition.title, aim: period.definition.aim },
+        teams: await board(period.class_id, { id: period.lesson_id, lesson: period.definition }),
+      });
+    }
+    res.json({ now: now().getTime(), periods: boards });
+  });
+
+  router.get('/lessons', async (_req, res) => {
+    const rows = await db.query<{ definition: Lesson }>('select definition from lessons order by title');
+    res.json({ lessons: rows.map((row) => row.definition) });
+  });
+
+  router.get('/lessons/:slug', async (req, res) => {
+    const found = await lessonBySlug(db, req.params.slug);
+    if (!found) throw notFound('such lesson');
+    res.json(found.lesson);
+  });
+
+  router.get('/teams/:id/lessons/:slug', async (req, res) => {
+    const lesson = await lessonBySlug(db, req.params.slug);
+    if (!lesson) throw notFound('such lesson');
+    const [found] = await loadTeams(db, [idFrom(req.params.id)], lesson);
+    if (!found) throw notFound('such team');
+    res.json({ ...found, stages: stagesOf(found.record), now: now().getTime() });
+  });
+
+  return router;
+}

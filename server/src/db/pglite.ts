@@ -1,0 +1,28 @@
+import { mkdirSync } from 'node:fs';
+import { PGlite } from '@electric-sql/pglite';
+import type { Database, Queries } from './database.ts';
+
+/** Rows of small tables only: everything is held in memory while it is read. */
+const reader = (from: { query: PGlite['query'] }): Queries => ({
+  async query<Row>(sql: string, params: readonly unknown[] = []) {
+    return (await from.query<Row>(sql, [...params])).rows;
+  },
+});
+
+/** Opens the embedded database: in `folder`, or in memory when there is none, filled from `snapshot` when it is new. */
+export async function openPglite(folder: string | null, snapshot?: Blob): Promise<Database> {
+  if (folder) mkdirSync(folder, { recursive: true });
+  const pg = await PGlite.create({
+    ...(folder ? { dataDir: folder } : {}),
+    ...(snapshot ? { loadDataDir: snapshot } : {}),
+  });
+  return {
+    ...reader(pg),
+    async exec(sql) {
+      await pg.exec(sql);
+    },
+    transaction: (work) => pg.transaction((tx) => work(reader(tx as unknown as PGlite))) as Promise<never>,
+    dump: () => pg.dumpDataDir('gzip'),
+    close: () => pg.close(),
+  };
+}

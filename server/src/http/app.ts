@@ -1,0 +1,106 @@
+import { existsSync } from 'node:fs';
+import { isIP } from 'node:net';
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type Express, type RequestHandler } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { classRoutes } from '../classes/routes.ts';
+import { floorRoutes } from '../floor/routes.ts';
+import { readingRoutes } from '../readings/routes.ts';
+import { robotRoutes } from '../robots/routes.ts';
+import { runRoutes } from '../runs/routes.ts';
+import { scriptRoutes } from '../scripts/routes.ts';
+import { thresholdRoutes } from '../thresholds/routes.ts';
+import { noSuchPage, Problem, problemHandler } from './problems.ts';
+import type { Services } from './services.ts';
+
+export interface AppOptions {
+  services: Services;
+  /** Folder of the built pages; without it only the API is served. */
+  pages?: string;
+  /** Host names this server answers to, beside the loopback ones. */
+  hosts?: string[];
+  log: (error: unknown) => void;
+}
+
+const LOOPBACK = ['localhost'];
+
+/**
+ * Until there are accounts, only pages of this very server may talk to it: a foreign host name (a
+ * rebound DNS name) or a foreign origin is refused.
+ */
+function ownPagesOnly(hosts: readonly string[]): RequestHandler {
+  return (req, _res, next) => {
+    const host = (req.headers.host ?? '').toLowerCase();
+    const name = host.replace(/:\d+$/, '');
+    // An address in numbers cannot be a rebound name.
+    const numeric = isIP(name.replace(/^\[|\]$/g, '')) !== 0;
+    if (!numeric && !LOOPBACK.includes(name) && !hosts.includes(name)) {
+      throw new Problem(403, 'Wrong address', 'Open Vigilum by the address it printed when it started.');
+    }
+    const { origin } = req.headers;
+    if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
+      throw new Problem(403, 'Foreign page', 'Requests from other pages are refused.');
+    }
+    next();
+  };
+}
+
+export function createApp({ services, pages, hosts = [], log }: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          // The script editor and the charts set their styles from code.
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          baseUri: ["'none'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(ownPagesOnly(hosts));
+  app.use(compression({ filter: (req, res) => !req.path.endsWith('/live') && req.path !== '/api/events' && compression.filter(req, res) }));
+  app.use('/api', rateLimit({ windowMs: 60_000, limit: 3000, standardHeaders: 'draft-8', legacyHeaders: false }));
+  app.use('/api', (req, res, next) => {
+    res.setHeader('cache-control', 'no-store');
+    if (['POST', 'PUT', 'PATCH'].includes(req.method) && !req.is('application/json')) {
+      throw new Problem(415, 'JSON wanted', 'Send the request as application/json.');
+    }
+    next();
+  });
+  app.use('/api', express.json({ limit: '300kb', strict: true }));
+
+  app.get('/api/health', (_req, res) => {
+    res.json({ ok: true });
+  });
+  app.get('/api/events', services.changes.route);
+  for (const routes of [classRoutes, robotRoutes, readingRoutes, thresholdRoutes, scriptRoutes, runRoutes, floorRoutes]) {
+    app.use('/api', routes(services));
+  }
+  app.use('/api', noSuchPage);
+
+  if (pages && existsSync(join(pages, 'index.html'))) {
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+    app.use(express.static(pages, { index: false, maxAge: 0 }));
+    app.get('/{*path}', (_req, res) => {
+      res.setHeader('cache-control', 'no-cache');
+      res.sendFile(join(pages, 'index.html'));
+    });
+  }
+  app.use(noSuchPage);
+  app.use(problemHandler(log));
+  return app;
+}

@@ -1,0 +1,22 @@
+import Joi from 'joi';
+import { Problem } from './problems.ts';
+
+/** Checks a body, query or path against a schema, or throws a 422 with every field that is wrong. */
+export function validate<T>(schema: Joi.Schema<T>, input: unknown): T {
+  const { value, error } = schema.validate(input ?? {}, { abortEarly: false, convert: false, errors: { wrap: { label: false } } });
+  if (!error) return value as T;
+  const fields = error.details.slice(0, 20).map((detail) => ({
+    field: detail.path.join('.') || '(request)',
+    says: detail.message,
+  }));
+  throw new Problem(422, 'Check these fields', `Nothing was saved: ${fields[0]!.says}.`, fields);
+}
+
+/** A positive whole number from the path; anything else is simply not found. */
+export function idFrom(text: string | string[] | undefined): number {
+  const id = Number(text);
+  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
+}
+
+export const socketName = Joi.string().pattern(/^[A-Za-z0-9][A-Za-z0-9_-]{0,15}$/, 'a socket name');
+export const seedNumber = Joi.number().integer().min(-(2 ** 31)).max(2 ** 31 - 1);

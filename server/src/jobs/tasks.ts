@@ -1,0 +1,44 @@
+// Runs in a worker thread: simulation never holds up the server's main thread.
+import { pastSignal, type Judgement, type Proof } from '@vigilum/core/expect';
+import { prove, rehearse, tryCircumstances, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import { parseScript } from '@vigilum/core/script';
+
+export interface RehearseJob {
+  lesson: Lesson;
+  known: KnownRobot;
+  text: string;
+  start: string;
+  seed: number;
+}
+export interface RehearseResult {
+  judgements: Judgement[];
+  pastMm: number | null;
+}
+export interface ProveJob {
+  lesson: Lesson;
+  known: KnownRobot;
+  text: string;
+  seed: number;
+  runs: number;
+}
+
+/** Courses come over as copies; the newest one of each text is kept, so that its light field is built once. */
+const lessons = new Map<string, Lesson>();
+function kept(lesson: Lesson): Lesson {
+  const key = JSON.stringify(lesson);
+  const known = lessons.get(key);
+  if (known) return known;
+  if (lessons.size > 20) lessons.clear();
+  lessons.set(key, lesson);
+  return lesson;
+}
+
+export function rehearseJob({ lesson: sent, known, text, start, seed }: RehearseJob): RehearseResult {
+  const lesson = kept(sent);
+  const { evidence, judgements } = rehearse(lesson, known, parseScript(text), tryCircumstances(lesson, start, seed));
+  return { judgements, pastMm: evidence.signals[pastSignal(lesson.floor.landmark)]?.values.at(-1) ?? null };
+}
+
+export function proveJob({ lesson, known, text, seed, runs }: ProveJob): Proof {
+  return prove(kept(lesson), known, parseScript(text), seed, runs).proof;
+}

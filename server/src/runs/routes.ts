@@ -1,0 +1,95 @@
+import { Router } from 'express';
+import Joi from 'joi';
+import type { KnownRobot } from '@vigilum/core/lesson';
+import { canRun, parseScript } from '@vigilum/core/script';
+import { teamInLesson } from '../classes/lookup.ts';
+import type { TeamInLesson } from '../classes/records.ts';
+import { one, type Queries } from '../db/database.ts';
+import { Problem } from '../http/problems.ts';
+import type { Services } from '../http/services.ts';
+import { seedNumber, validate } from '../http/validate.ts';
+
+interface NewTry {
+  scriptVersion: number;
+  start: string;
+  seed: number;
+}
+interface NewProof {
+  scriptVersion: number;
+  seed: number;
+  runs: number;
+}
+
+const scriptVersion = Joi.number().integer().min(1).required();
+const newTry = Joi.object<NewTry>({ scriptVersion, start: Joi.string().min(1).max(16).required(), seed: seedNumber.required() });
+const newProof = Joi.object<NewProof>({ scriptVersion, seed: seedNumber.required(), runs: Joi.number().integer().min(5).max(500).required() });
+
+/** The robot as the simulator may know it: build, readings and thresholds. */
+export function knownRobot({ record }: TeamInLesson): KnownRobot {
+  const { socket } = record.lesson.need;
+  return {
+    kit: record.kit,
+    build: record.build,
+    sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
+    thresholds: record.threshold ? { [socket]: record.threshold.value } : {},
+  };
+}
+
+async function runnableText(db: Queries, teamId: number, lessonId: number, version: number): Promise<string> {
+  const [row] = await db.query<{ text: string }>(
+    'select text from script_versions where team_id = $1 and lesson_id = $2 and version = $3',
+    [teamId, lessonId, version],
+  );
+  if (!row) throw new Problem(422, 'No such script', `There is no version ${version} of this script. Save it first.`);
+  const program = parseScript(row.text);
+  if (!canRun(program)) {
+    const first = program.findings[0];
+    throw new Problem(422, 'Cannot run', first ? `Line ${first.line}: ${first.says} ${first.mend}` : 'There is no step yet.');
+  }
+  return row.text;
+}
+
+/**
+ * Tries and proofs for the record. The page has computed them already; they are computed again here from
+ * the same script, readings and seed, so that a record never rests on what a page claims.
+ */
+export function runRoutes({ db, changes, simulations, now }: Services): Router {
+  const router = Router();
+
+  router.post('/teams/:id/lessons/:slug/tries', async (req, res) => {
+    const found = await teamInLesson(db, req.params);
+    const body = validate(newTry, req.body);
+    const { lesson, id: lessonId } = found.lessonRow;
+    if (!lesson.course.starts.some((start) => start.name === body.start)) {
+      throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [{ field: 'start', says: 'must be a start of the course' }]);
+    }
+    const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
+    const result = await simulations.rehearse({ lesson, known: knownRobot(found), text, start: body.start, seed: body.seed });
+    const row = await one<{ id: number }>(
+      db,
+      `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at)
+       values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8) returning id`,
+      [found.team.id, lessonId, body.scriptVersion, body.start, body.seed, JSON.stringify(result.judgements), result.pastMm, now().toISOString()],
+    );
+    changes.tell({ what: 'team', id: found.team.id });
+    res.status(201).json({ id: row.id, ...result });
+  });
+
+  router.post('/teams/:id/lessons/:slug/proofs', async (req, res) => {
+    const found = await teamInLesson(db, req.params);
+    const body = validate(newProof, req.body);
+    const { lesson, id: lessonId } = found.lessonRow;
+    const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
+    const proof = await simulations.prove({ lesson, known: knownRobot(found), text, seed: body.seed, runs: body.runs });
+    const row = await one<{ id: number }>(
+      db,
+      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)
+       values ($1, $2, $3, $4, $5::jsonb, $6) returning id`,
+      [found.team.id, lessonId, body.scriptVersion, body.seed, JSON.stringify(proof), now().toISOString()],
+    );
+    changes.tell({ what: 'team', id: found.team.id });
+    res.status(201).json({ id: row.id, proof });
+  });
+
+  return router;
+}
