@@ -15,7 +15,7 @@ export interface StopLineOptions {
 
 /** Builds the course; the near edge of the line is its landmark `near-edge`, counted positive past it. */
 export function stopLine(options: StopLineOptions): Course {
-  const { widthMm = 900, beyondMm = 350, approachMm, lineWidthMm } = options;
+  const { widthMm = 480, beyondMm = 350, approachMm, lineWidthMm } = options;
   const startY = 150;
   const nearY = startY + approachMm;
   const start = (name: string, xMm: number, bearingDeg: number) => ({ name, xMm, yMm: startY, bearingDeg });
@@ -28,8 +28,8 @@ export function stopLine(options: StopLineOptions): Course {
       {
         kind: 'stripe',
         surface: options.line,
-        from: { xMm: 60, yMm: nearY + lineWidthMm / 2 },
-        to: { xMm: widthMm - 60, yMm: nearY + lineWidthMm / 2 },
+        from: { xMm: 30, yMm: nearY + lineWidthMm / 2 },
+        to: { xMm: widthMm - 30, yMm: nearY + lineWidthMm / 2 },
         widthMm: lineWidthMm,
       },
     ],

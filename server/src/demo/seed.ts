@@ -41,7 +41,7 @@ const teams: DemoTeam[] = [
   { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2 },
   {
     name: 'Curlew',
-    character: { gain: 0.97, lightSd: 2.4 }, checkedMin: 26, readMin: 23, decide: { way: 66, min: 20 },
+    character: { gain: 0.97, lightSd: 2.4 }, checkedMin: 26, readMin: 23, decide: { way: 69, min: 20 },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 12 },
     tried: { times: 1, min: 9 }, provedMin: 5,
   },

@@ -1,0 +1,47 @@
+import { useEffect, useRef } from 'react';
+
+const groups: { where: string; rows: [string, string][] }[] = [
+  { where: 'Everywhere', rows: [['?', 'this list'], ['1 – 7', 'go to a stage of the lesson']] },
+  { where: 'Read', rows: [['Space', 'take a burst of readings']] },
+  { where: 'Decide', rows: [['Enter', 'use the chosen threshold'], ['↑ ↓', 'move an own choice by one']] },
+  { where: 'Script', rows: [['Ctrl S', 'save now'], ['Ctrl Z', 'undo'], ['Ctrl Space', 'complete a word'], ['Esc, then Tab', 'leave the editor']] },
+  { where: 'Try and Prove', rows: [['R', 'run'], ['Space', 'play or pause'], ['← →', 'one step back or on'], ['P', 'prove']] },
+];
+
+/** The list of shortcuts, over the page. */
+export function KeyHelp({ close }: { close: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => {
+    const shown = dialog.current;
+    if (shown && !shown.open) shown.showModal();
+  }, []);
+  return (
+    <dialog ref={dialog} onClose={close} aria-labelledby="keys-title" className="panel m-auto max-h-[90dvh] w-[34rem] max-w-[95vw] overflow-auto p-6 text-ink backdrop:bg-black/50">
+      <h2 id="keys-title" className="mb-3 text-title font-bold">
+        Keys
+      </h2>
+      <div className="grid gap-4 sm:grid-cols-2">
+        {groups.map(({ where, rows }) => (
+          <section key={where}>
+            <h3 className="mb-1 font-bold">{where}</h3>
+            <dl className="grid grid-cols-[auto_1fr] items-center gap-x-3 gap-y-1.5">
+              {rows.map(([key, does]) => (
+                <div key={key} className="contents">
+                  <dt>
+                    <kbd className="kbd">{key}</kbd>
+                  </dt>
+                  <dd>{does}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+      <form method="dialog" className="mt-5">
+        <button type="submit" className="btn btn-primary">
+          Close
+        </button>
+      </form>
+    </dialog>
+  );
+}

@@ -1,0 +1,48 @@
+import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
+import { TodayPage } from '../today/TodayPage.tsx';
+import { Loading } from '../ui/states.tsx';
+import { Shell } from './Shell.tsx';
+
+/** A page that broke: says so and offers the way back, instead of a blank screen. */
+function Broken() {
+  const error = useRouteError();
+  const missing = (error as { status?: number } | null)?.status === 404;
+  return (
+    <main className="p-8">
+      <h1 className="text-title font-bold">{missing ? 'There is no such page.' : 'This page broke.'}</h1>
+      <p className="my-3 text-ink-2">What was saved is safe.</p>
+      <a className="btn btn-primary" href="/">
+        Go to Today
+      </a>
+    </main>
+  );
+}
+
+const stage = (load: () => Promise<{ default: React.ComponentType }>) => async () => ({ Component: (await load()).default });
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Broken />,
+    hydrateFallbackElement: <Loading what="the page" />,
+    children: [
+      { path: '/', element: <TodayPage /> },
+      { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },
+      { path: '/robots', lazy: stage(() => import('../robots/RobotsPage.tsx')) },
+      {
+        path: '/teams/:team/lessons/:lesson',
+        lazy: stage(() => import('../workspace/WorkspaceLayout.tsx')),
+        children: [
+          { index: true, element: <Navigate to="wire" replace /> },
+          { path: 'wire', lazy: stage(() => import('../stages/wire/WireStage.tsx')) },
+          { path: 'read', lazy: stage(() => import('../stages/read/ReadStage.tsx')) },
+          { path: 'decide', lazy: stage(() => import('../stages/decide/DecideStage.tsx')) },
+          { path: 'script', lazy: stage(() => import('../stages/script/ScriptStage.tsx')) },
+          { path: 'try', lazy: stage(() => import('../stages/try/TryStage.tsx')) },
+          { path: 'prove', lazy: stage(() => import('../stages/prove/ProveStage.tsx')) },
+          { path: 'floor', lazy: stage(() => import('../stages/floor/FloorStage.tsx')) },
+        ],
+      },
+    ],
+  },
+]);

@@ -1,0 +1,43 @@
+import type { ReactNode } from 'react';
+
+/** A sheet on the bench: heading, a quiet line beside it, contents. */
+export function Panel({ title, aside, children, className = '' }: { title?: ReactNode; aside?: ReactNode; children: ReactNode; className?: string }) {
+  return (
+    <section className={`panel flex min-w-0 flex-col p-4 ${className}`}>
+      {title ? (
+        <div className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-0.5">
+          <h2 className="text-lg leading-tight font-bold">{title}</h2>
+          {aside ? <div className="text-ink-2">{aside}</div> : null}
+        </div>
+      ) : null}
+      {children}
+    </section>
+  );
+}
+
+/** The one number a stage produces. */
+export function Figure({ label, value, unit, tone = '' }: { label: string; value: string; unit?: string; tone?: string }) {
+  return (
+    <div className="min-w-0">
+      <div className="text-ink-2">{label}</div>
+      <div className={`flex items-baseline gap-2 leading-none ${tone}`}>
+        <span className="text-figure font-mono font-bold tracking-tight">{value}</span>
+        {unit ? <span className="text-2xl text-ink-2">{unit}</span> : null}
+      </div>
+    </div>
+  );
+}
+
+/** A smaller number with its label, for what stands beside the one. */
+export function Fact({ label, value, unit, note }: { label: string; value: string; unit?: string; note?: string }) {
+  return (
+    <div className="min-w-0">
+      <div className="text-ink-2">{label}</div>
+      <div className="flex flex-wrap items-baseline gap-x-1.5">
+        <span className="font-mono text-2xl font-bold">{value}</span>
+        {unit ? <span className="text-ink-2">{unit}</span> : null}
+        {note ? <span className="text-ink-2">{note}</span> : null}
+      </div>
+    </div>
+  );
+}

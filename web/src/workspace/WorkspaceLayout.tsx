@@ -1,0 +1,67 @@
+import { ArrowLeft } from 'lucide-react';
+import { useMemo } from 'react';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { stageNames, type StageName } from '@vigilum/core/classroom';
+import { useWorkspaceQuery } from '../data/queries.ts';
+import { Failed, Loading } from '../ui/states.tsx';
+import { ago, useNow } from '../ui/time.ts';
+import { useKey } from '../ui/useKey.ts';
+import { stageContext, type StageContext } from './context.ts';
+import { WatchStrip } from './WatchStrip.tsx';
+
+function StageKey({ number, go }: { number: number; go: (stage: StageName) => void }) {
+  useKey(String(number + 1), () => go(stageNames[number]!));
+  return null;
+}
+
+function Freshness({ context }: { context: StageContext }) {
+  const now = useNow(15_000) + context.skew;
+  const newest = Math.max(...context.sets.map((set) => set.at));
+  if (context.sets.length === 0) return null;
+  return <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5 whitespace-nowrap">surfaces read {ago(newest, now)}</span>;
+}
+
+/** A team in a lesson: who, with what, the watch strip, and the stage. */
+export default function WorkspaceLayout() {
+  const { team = '', lesson = '' } = useParams();
+  const { pathname } = useLocation();
+  const navigate = useNavigate();
+  const query = useWorkspaceQuery(team, lesson);
+  const base = `/teams/${team}/lessons/${lesson}`;
+  const here = pathname.split('/').at(-1) ?? '';
+  const context = useMemo(
+    () => (query.data ? stageContext(query.data, lesson, query.dataUpdatedAt) : null),
+    [query.data, query.dataUpdatedAt, lesson],
+  );
+  if (query.isPending) return <Loading what="the team’s lesson" />;
+  if (!context) return <Failed error={query.error} again={() => void query.refetch()} />;
+  const { record, robot, fitted } = context;
+  const { need } = record.lesson;
+  return (
+    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3">
+      {stageNames.map((name, i) => (
+        <StageKey key={name} number={i} go={(stage) => void navigate(`${base}/${stage}`)} />
+      ))}
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Link to="/" className="grid size-11 place-items-center rounded-lg hover:bg-line-soft" title="Back to the class">
+          <ArrowLeft size={22} aria-hidden="true" />
+          <span className="sr-only">Back to the class</span>
+        </Link>
+        <h1 className="text-title font-bold">
+          {context.team.name} · {record.lesson.title}
+        </h1>
+        <span className="text-ink-2">
+          robot {robot.name}
+          {fitted ? ` · ${need.kind} on ${need.socket} · ${fitted.fitting.heightMm} mm above the floor` : ` · nothing that reads ${need.kind} on ${need.socket}`}
+        </span>
+        <span className="ml-auto">
+          <Freshness context={context} />
+        </span>
+      </header>
+      <WatchStrip stages={context.stages} here={here} base={base} />
+      <div className="mt-1.5 flex flex-1 flex-col">
+        <Outlet context={context} />
+      </div>
+    </main>
+  );
+}

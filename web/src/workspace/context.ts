@@ -1,0 +1,40 @@
+import { useOutletContext } from 'react-router';
+import { sensorOf, type Fitting, type SensorSpec } from '@vigilum/core/sensing';
+import type { KnownRobot } from '@vigilum/core/lesson';
+import { pairOfRecord } from '@vigilum/core/classroom';
+import type { Pair } from '@vigilum/core/threshold';
+import type { Workspace } from '../data/types.ts';
+
+/** What every stage works from. */
+export interface StageContext extends Workspace {
+  /** Path of this team's lesson, for requests. */
+  api: string;
+  /** The sensor on the lesson's socket, if it is fitted there. */
+  fitted: { fitting: Fitting; spec: SensorSpec } | null;
+  pair: Pair | null;
+  known: KnownRobot;
+  /** The server's clock less this machine's, ms. */
+  skew: number;
+}
+
+export function stageContext(workspace: Workspace, slug: string, receivedAt: number): StageContext {
+  const { record } = workspace;
+  const { socket } = record.lesson.need;
+  const fitting = record.build.fittings.find((f) => f.socket === socket);
+  const spec = fitting && sensorOf(record.kit, fitting);
+  return {
+    ...workspace,
+    api: `/teams/${workspace.team.id}/lessons/${slug}`,
+    fitted: fitting && spec ? { fitting, spec } : null,
+    pair: pairOfRecord(record),
+    known: {
+      kit: record.kit,
+      build: record.build,
+      sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
+      thresholds: record.threshold ? { [socket]: record.threshold.value } : {},
+    },
+    skew: workspace.now - receivedAt,
+  };
+}
+
+export const useStage = (): StageContext => useOutletContext<StageContext>();
