@@ -22,7 +22,9 @@ await bundle({
   target: 'node20',
   external: Object.keys(dependencies).filter((name) => name !== '@vigilum/core'),
   // Some packages of the core are CommonJS and ask for Node's own modules.
-  banner: { js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
+  },
   logLevel: 'warning',
 });
 cpSync(join(root, 'server/src/db/migrations'), join(out, 'migrations'), { recursive: true });

@@ -5,4 +5,8 @@ import { become, ensureInstalled, root } from './lib.mjs';
 ensureInstalled();
 const vite = spawn(process.execPath, ['scripts/vite.mjs'], { cwd: root, stdio: 'inherit' });
 process.on('exit', () => vite.kill());
-become(['--import', 'tsx', '--watch', 'server/src/main.ts'], { VIGILUM_DEMO: '1', DATA_DIR: 'data/dev', LOG_LEVEL: 'info' });
+become(['--import', 'tsx', '--watch', 'server/src/main.ts'], {
+  VIGILUM_DEMO: '1',
+  DATA_DIR: 'data/dev',
+  LOG_LEVEL: 'info',
+});

@@ -14,7 +14,10 @@ export function must(command, args, options = {}) {
   if (done.status !== 0) process.exit(done.status ?? 1);
 }
 
-const lockHash = () => createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+const lockHash = () =>
+  createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
 const installStamp = join(root, 'node_modules/.vigilum-installed');
 
 /** Installs exactly what the lock file says, once for each lock file. */
@@ -49,7 +52,8 @@ const buildStamp = join(root, '.cache/built');
 /** Builds server and pages when their sources changed since the last build. */
 export function ensureBuilt() {
   const hash = sourceHash();
-  const there = existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'));
+  const there =
+    existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'));
   if (there && existsSync(buildStamp) && readFileSync(buildStamp, 'utf8') === hash) return;
   console.log('Building …');
   must(process.execPath, ['scripts/build.mjs']);
@@ -59,7 +63,11 @@ export function ensureBuilt() {
 
 /** Runs node until it ends, passing signals on, and ends with its code. */
 export function become(args, env = {}) {
-  const child = spawn(process.execPath, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill(signal));
   child.on('exit', (code, signal) => process.exit(code ?? (signal ? 1 : 0)));
   return child;

@@ -25,7 +25,8 @@ function stop(message: string): never {
   process.exit(1);
 }
 
-if (!Number.isInteger(port) || port < 0 || port > 65535) stop(`PORT must be a number from 0 to 65535, not “${process.env.PORT}”.`);
+if (!Number.isInteger(port) || port < 0 || port > 65535)
+  stop(`PORT must be a number from 0 to 65535, not “${process.env.PORT}”.`);
 
 let unlock: () => void;
 try {
@@ -37,11 +38,13 @@ try {
 process.on('exit', () => unlock());
 
 /** The demo's snapshot is built anew when the program that fills it changes. */
-const ownCode = (): string => (import.meta.filename.endsWith('.js') ? readFileSync(import.meta.filename, 'utf8') : String(process.pid));
+const ownCode = (): string =>
+  import.meta.filename.endsWith('.js') ? readFileSync(import.meta.filename, 'utf8') : String(process.pid);
 const isNew = !existsSync(folder) || readdirSync(folder).length === 0;
-const filled = demo && isNew
-  ? await snapshot('demo', ownCode(), resolve('.cache'), (db) => seedDemo(db, new Date()))
-  : undefined;
+const filled =
+  demo && isNew
+    ? await snapshot('demo', ownCode(), resolve('.cache'), (db) => seedDemo(db, new Date()))
+    : undefined;
 const db = await openPglite(folder, filled);
 await migrate(db);
 if (demo) await windDemoClock(db, new Date());
@@ -49,7 +52,12 @@ if (demo) await windDemoClock(db, new Date());
 const bench = new Bench();
 const simulations = startSimulations();
 const services = { db, bench, simulations, changes: new ChangeFeed(), now: () => new Date() };
-const app = createApp({ services, pages, hosts: host === '0.0.0.0' ? [] : [host], log: (error) => log.error(error) });
+const app = createApp({
+  services,
+  pages,
+  hosts: host === '0.0.0.0' ? [] : [host],
+  log: (error) => log.error(error),
+});
 const server = createServer(app);
 
 let closing = false;
@@ -75,5 +83,6 @@ server.listen(port, host, () => {
   const at = typeof address === 'object' && address ? address.port : port;
   const shown = host.includes(':') ? `[${host}]` : host;
   process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: http://${shown}:${at}\n`);
-  if (!existsSync(join(pages, 'index.html'))) process.stdout.write('The pages are not built: only the API answers.\n');
+  if (!existsSync(join(pages, 'index.html')))
+    process.stdout.write('The pages are not built: only the API answers.\n');
 });

@@ -3,7 +3,15 @@ import type { Judgement, Proof } from '../expect/index.ts';
 import type { Lesson } from '../lesson/index.ts';
 import { narrowestLine } from '../lesson/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
-import { preflight, preflightGrade, sensorOf, summarise, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
+import {
+  preflight,
+  preflightGrade,
+  sensorOf,
+  summarise,
+  type Kit,
+  type Reading,
+  type RobotBuild,
+} from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, pairOf, separation, type Pair } from '../threshold/index.ts';
 
 export const stageNames = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
@@ -93,7 +101,13 @@ function wire(record: TeamRecord): Stage {
   const { socket, kind } = record.lesson.need;
   const wrong = checks.find((check) => check.grade === grade && grade !== 'ok');
   if (grade === 'fault') {
-    return stage('wire', 'fault', wrong?.foundOn ? `${wrong.foundOn}?` : `${socket}?`, wrong!.says, wrong!.mend);
+    return stage(
+      'wire',
+      'fault',
+      wrong?.foundOn ? `${wrong.foundOn}?` : `${socket}?`,
+      wrong!.says,
+      wrong!.mend,
+    );
   }
   const seen = record.wireCheck?.reacts === true || record.sets.length > 0;
   if (!seen) return stage('wire', 'none', '', '', 'Move a paper under the sensor and watch the number.');
@@ -109,7 +123,14 @@ function read(record: TeamRecord): Stage {
   const figure = means.map((mean) => formatNumber(mean, 0)).join(' · ');
   if (means.some((mean) => mean === null)) return stage('read', 'now', figure);
   const pair = pairOfRecord(record);
-  if (!pair) return stage('read', 'fault', figure, 'Both surfaces read the same.', 'Check the sensor’s height, then read both again.');
+  if (!pair)
+    return stage(
+      'read',
+      'fault',
+      figure,
+      'Both surfaces read the same.',
+      'Check the sensor’s height, then read both again.',
+    );
   const grade = gradeSeparation(separation(pair));
   if (grade === 'sound') return stage('read', 'done', figure);
   const gap = formatNumber(pair.high.mean - pair.low.mean, 0);
@@ -127,15 +148,34 @@ function decide(record: TeamRecord): Stage {
   if (!threshold) return stage('decide', 'none');
   const pair = pairOfRecord(record);
   const figure = formatQuantity(threshold.value, pair?.unit ?? '%');
-  if (!pair) return stage('decide', 'risk', figure, 'There is no pair of readings to judge it by.', 'Read both surfaces.');
+  if (!pair)
+    return stage(
+      'decide',
+      'risk',
+      figure,
+      'There is no pair of readings to judge it by.',
+      'Read both surfaces.',
+    );
   if (threshold.value <= pair.low.mean || threshold.value >= pair.high.mean) {
-    return stage('decide', 'fault', figure, `${figure} does not lie between the two surfaces any more.`, 'Choose again from the newest readings.');
+    return stage(
+      'decide',
+      'fault',
+      figure,
+      `${figure} does not lie between the two surfaces any more.`,
+      'Choose again from the newest readings.',
+    );
   }
   const safety = judgeThreshold(threshold.value, pair);
   const worst = Math.max(safety.misreadsLow, safety.misreadsHigh);
   if (worst >= 10) {
     const name = safety.misreadsLow > safety.misreadsHigh ? pair.low.name : pair.high.name;
-    return stage('decide', 'risk', figure, `About ${formatNumber(worst, 0)} in 1000 looks at the ${name} are misread.`, 'Move it away from that surface, or mend the readings.');
+    return stage(
+      'decide',
+      'risk',
+      figure,
+      `About ${formatNumber(worst, 0)} in 1000 looks at the ${name} are misread.`,
+      'Move it away from that surface, or mend the readings.',
+    );
   }
   return stage('decide', 'done', figure);
 }
@@ -159,7 +199,13 @@ function attempt(record: TeamRecord): Stage {
   }
   const broken = lastTry.judgements.find((j) => j.verdict !== 'holds');
   return broken
-    ? stage('try', 'fault', figure, `The last run: ${broken.says}.`, 'Watch the run and ask: what did it do last?')
+    ? stage(
+        'try',
+        'fault',
+        figure,
+        `The last run: ${broken.says}.`,
+        'Watch the run and ask: what did it do last?',
+      )
     : stage('try', 'done', figure);
 }
 
@@ -174,7 +220,13 @@ function proved(record: TeamRecord): Stage {
   if (proof.verdict === 'proved') return stage('prove', 'done', figure);
   const weakest = [...proof.each].sort((a, b) => a.passes - b.passes)[0];
   const says = weakest ? `Worst run: ${weakest.worstSays}.` : '';
-  return stage('prove', proof.verdict === 'fails' ? 'fault' : 'risk', figure, says, 'Replay the worst run and change one thing.');
+  return stage(
+    'prove',
+    proof.verdict === 'fails' ? 'fault' : 'risk',
+    figure,
+    says,
+    'Replay the worst run and change one thing.',
+  );
 }
 
 function floor(record: TeamRecord): Stage {
@@ -185,7 +237,13 @@ function floor(record: TeamRecord): Stage {
   if (trials.length < lesson.floor.trials) return stage('floor', 'now', figure);
   return good === trials.length
     ? stage('floor', 'done', figure)
-    : stage('floor', 'risk', figure, `${trials.length - good} of ${trials.length} floor trials missed.`, 'Compare with the prediction and read again.');
+    : stage(
+        'floor',
+        'risk',
+        figure,
+        `${trials.length - good} of ${trials.length} floor trials missed.`,
+        'Compare with the prediction and read again.',
+      );
 }
 
 /** Where a team stands: all seven stages with what came out. The first open stage is marked as the one they are at. */

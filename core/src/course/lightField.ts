@@ -76,7 +76,11 @@ function blur(raster: Float32Array, columns: number, rows: number, radius: numbe
     for (let i = 0; i < columns; i++) {
       if (edgy[j * columns + i] === 0) continue;
       for (let b = Math.max(0, j - reach - 1); b <= Math.min(rows - 1, j + reach + 1); b++) {
-        near.fill(1, b * columns + Math.max(0, i - reach - 1), b * columns + Math.min(columns, i + reach + 2));
+        near.fill(
+          1,
+          b * columns + Math.max(0, i - reach - 1),
+          b * columns + Math.min(columns, i + reach + 2),
+        );
       }
     }
   }

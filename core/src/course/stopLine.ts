@@ -15,7 +15,7 @@ export interface StopLineOptions {
 
 /** Builds the course; the near edge of the line is its landmark `near-edge`, counted positive past it. */
 export function stopLine(options: StopLineOptions): Course {
-  const { widthMm = 480, beyondMm = 350, approachMm, lineWidthMm } = options;
+  const { widthMm = 400, beyondMm = 350, approachMm, lineWidthMm } = options;
   const startY = 150;
   const nearY = startY + approachMm;
   const start = (name: string, xMm: number, bearingDeg: number) => ({ name, xMm, yMm: startY, bearingDeg });

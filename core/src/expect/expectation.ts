@@ -65,7 +65,11 @@ function withRest(trace: Trace, limitS: number): Trace {
   return { ...trace, signals: { ...trace.signals, rest: { unit: 's', values } } };
 }
 
-const unitOf: Record<Expectation['kind'], string> = { 'stops past': 'mm', 'comes to rest': 'mm/s', 'done within': 's' };
+const unitOf: Record<Expectation['kind'], string> = {
+  'stops past': 'mm',
+  'comes to rest': 'mm/s',
+  'done within': 's',
+};
 
 function tell(expectation: Expectation, trace: Trace, margin: number): string {
   const by = formatNumber(Math.abs(margin), expectation.kind === 'stops past' ? 0 : 1);
@@ -100,7 +104,12 @@ export function judge(expectation: Expectation, trace: Trace): Judgement {
         : 'the record does not hold what this needs';
     return { verdict: 'cannot tell', margin: null, unit, says };
   }
-  return { verdict: margin >= 0 ? 'holds' : 'broken', margin, unit, says: tell(expectation, evidence, margin) };
+  return {
+    verdict: margin >= 0 ? 'holds' : 'broken',
+    margin,
+    unit,
+    says: tell(expectation, evidence, margin),
+  };
 }
 
 /** A margin as a share of what the expectation allows, so that margins of different units can be ranked. */

@@ -26,7 +26,18 @@ export type ToRobot =
 
 const NAME = /^[A-Za-z0-9][A-Za-z0-9_-]{0,15}$/;
 const NUMBER = /^-?\d{1,9}(\.\d{1,6})?$/;
-const KINDS = ['touch', 'light', 'ambient', 'colour', 'rgb', 'distance', 'proximity', 'heading', 'spin', 'empty'];
+const KINDS = [
+  'touch',
+  'light',
+  'ambient',
+  'colour',
+  'rgb',
+  'distance',
+  'proximity',
+  'heading',
+  'spin',
+  'empty',
+];
 
 /** Names with spaces travel with underscores. */
 const pack = (text: string): string => text.trim().replace(/\s+/g, '_').slice(0, 60);
@@ -59,7 +70,9 @@ export function writeToRobot(message: ToRobot): string {
     case 'stream':
       return `stream ${message.socket} ${message.on ? 'on' : 'off'}`;
     case 'hand':
-      return message.hand.put === 'over' ? `hand over ${pack(message.hand.surface)}` : `hand ${message.hand.put}`;
+      return message.hand.put === 'over'
+        ? `hand over ${pack(message.hand.surface)}`
+        : `hand ${message.hand.put}`;
   }
 }
 
@@ -75,7 +88,13 @@ export function readFromRobot(line: string): FromRobot | null {
       if (!NAME.test(a) || !KINDS.includes(b)) return null;
       if (b === 'empty') return { is: 'socket', socket: a, kind: 'empty', unit: '', periodMs: 0 };
       if (words.length !== 5 || !NUMBER.test(d)) return null;
-      return { is: 'socket', socket: a, kind: b as SensorKind, unit: c === '-' ? '' : c, periodMs: Number(d) };
+      return {
+        is: 'socket',
+        socket: a,
+        kind: b as SensorKind,
+        unit: c === '-' ? '' : c,
+        periodMs: Number(d),
+      };
     case 'r':
       if (words.length !== 4 || !NUMBER.test(a) || !NAME.test(b)) return null;
       if (c !== 'none' && !NUMBER.test(c)) return null;

@@ -1,5 +1,13 @@
 import { markBounds } from '../course/index.ts';
-import { evidenceOf, judge, sumUp, type JudgedRun, type Judgement, type Proof, type Watcher } from '../expect/index.ts';
+import {
+  evidenceOf,
+  judge,
+  sumUp,
+  type JudgedRun,
+  type Judgement,
+  type Proof,
+  type Watcher,
+} from '../expect/index.ts';
 import type { Program } from '../script/index.ts';
 import { sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
 import {

@@ -142,7 +142,12 @@ export class LineReader {
     if (kind === 'number' && isBare(expr)) return adopt(expr, wanted[0]!);
     if (!wanted.includes(kind as QuantityKind)) {
       const list = wanted.map((k) => kindWords[k]).join(' or ');
-      this.fail(node, 'kind', `${role} is ${list}, but “${this.words(node)}” is ${opKind(kind)}.`, 'Change the unit.');
+      this.fail(
+        node,
+        'kind',
+        `${role} is ${list}, but “${this.words(node)}” is ${opKind(kind)}.`,
+        'Change the unit.',
+      );
     }
     return expr;
   }
@@ -150,7 +155,10 @@ export class LineReader {
   inner(node: SyntaxNode): SyntaxNode[] {
     const children: SyntaxNode[] = [];
     for (let child = node.firstChild; child; child = child.nextSibling) {
-      if (/^[A-Z]/.test(child.name) && !['Keyword', 'Minus', 'Plus', 'Star', 'Slash', 'Compare', 'Equals', 'Comment'].includes(child.name)) {
+      if (
+        /^[A-Z]/.test(child.name) &&
+        !['Keyword', 'Minus', 'Plus', 'Star', 'Slash', 'Compare', 'Equals', 'Comment'].includes(child.name)
+      ) {
         children.push(child);
       }
     }
@@ -160,7 +168,9 @@ export class LineReader {
   private unit(node: SyntaxNode): Unit {
     const word = this.words(node);
     const known = Object.keys(units) as Unit[];
-    const found = known.find((unit) => unit.toLowerCase() === word.toLowerCase()) ?? (word === 'turn' ? 'turns' : undefined);
+    const found =
+      known.find((unit) => unit.toLowerCase() === word.toLowerCase()) ??
+      (word === 'turn' ? 'turns' : undefined);
     if (found) return found;
     return this.fail(node, 'unit', `“${word}” is not a unit.`, `Units are ${known.join(', ')}.`);
   }
@@ -197,7 +207,9 @@ export class LineReader {
   private wantQuantity(expr: Expr): QuantityKind {
     const kind = kindOf(expr);
     if (kind === 'text' || kind === 'truth') {
-      throw new LineFault(fault(expr.at, 'kind', `Here a number is wanted, not ${opKind(kind)}.`, 'Use a number.'));
+      throw new LineFault(
+        fault(expr.at, 'kind', `Here a number is wanted, not ${opKind(kind)}.`, 'Use a number.'),
+      );
     }
     return kind;
   }
@@ -205,17 +217,29 @@ export class LineReader {
   private arithmetic(node: SyntaxNode, at: Place): Expr {
     const [leftNode, rightNode] = this.inner(node);
     let [left, right] = [this.expr(leftNode!), this.expr(rightNode!)];
-    const sign = this.words(node.getChild('Plus') ?? node.getChild('Minus') ?? node.getChild('Star') ?? node.getChild('Slash')!);
+    const sign = this.words(
+      node.getChild('Plus') ?? node.getChild('Minus') ?? node.getChild('Star') ?? node.getChild('Slash')!,
+    );
     const op = ({ '+': '+', '-': '-', '−': '-', '*': '*', '×': '*', '/': '/', '÷': '/' } as const)[sign]!;
     let [a, b] = [this.wantQuantity(left), this.wantQuantity(right)];
     if (op === '+' || op === '-') {
       [left, right] = matched(left, right);
       [a, b] = [kindOf(left) as QuantityKind, kindOf(right) as QuantityKind];
       if (a !== b) {
-        this.fail(node, 'kind', `${opKind(a)} and ${opKind(b)} cannot be added or taken away.`, 'Use one kind of unit.');
+        this.fail(
+          node,
+          'kind',
+          `${opKind(a)} and ${opKind(b)} cannot be added or taken away.`,
+          'Use one kind of unit.',
+        );
       }
     } else if (op === '*' && a !== 'number' && b !== 'number') {
-      this.fail(node, 'kind', `${opKind(a)} times ${opKind(b)} has no meaning here.`, 'One side must be a plain number.');
+      this.fail(
+        node,
+        'kind',
+        `${opKind(a)} times ${opKind(b)} has no meaning here.`,
+        'One side must be a plain number.',
+      );
     } else if (op === '/' && b !== 'number' && a !== b) {
       this.fail(node, 'kind', `${opKind(a)} cannot be divided by ${opKind(b)}.`, 'Divide by a plain number.');
     }
@@ -230,7 +254,12 @@ export class LineReader {
     const lost = [left, right].find((side) => side.kind === 'threshold' && side.sensor < 0);
     if (lost) {
       throw new LineFault(
-        fault(lost.at, 'threshold', 'The word “threshold” needs a sensor on the other side.', 'Write, for example: floor < threshold.'),
+        fault(
+          lost.at,
+          'threshold',
+          'The word “threshold” needs a sensor on the other side.',
+          'Write, for example: floor < threshold.',
+        ),
       );
     }
     if (a !== b) {
@@ -298,7 +327,9 @@ function matched(left: Expr, right: Expr): [Expr, Expr] {
       return { ...side, sensor: other.index, of: other.of };
     }
     const kind = kindOf(other);
-    return isBare(side) && kind !== 'text' && kind !== 'truth' && kind !== 'number' ? adopt(side, kind) : side;
+    return isBare(side) && kind !== 'text' && kind !== 'truth' && kind !== 'number'
+      ? adopt(side, kind)
+      : side;
   };
   return [take(left, right), take(right, left)];
 }

@@ -5,7 +5,7 @@ import { fault, type Finding, type Place } from './findings.ts';
 import { parser } from './generated/parser.ts';
 import { keywords } from './keywords.ts';
 import { kindOf, LineFault, LineReader, sensorKindWords } from './lower.ts';
-import { nearest, shapes } from './shapes.ts';
+import { nearest, shapeOf, shapes } from './shapes.ts';
 
 /** A script may not be longer than this, in characters and in lines. */
 export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: 30 };
@@ -33,21 +33,23 @@ function notUnderstood(reader: LineReader, error: { from: number; to: number }):
   const text = reader.text;
   const first = /[^\s#]+/.exec(text)!;
   const word = /^[A-Za-z]+/.exec(first[0])?.[0].toLowerCase() ?? '';
-  const shape = shapes[word];
-  if (!shape) {
+  if (!shapes[word]) {
     const near = nearest(word, Object.keys(shapes));
     const at = reader.place({ from: first.index, to: first.index + first[0].length });
     return fault(
       at,
       'unknown step',
       `“${first[0]}” is not a step.`,
-      near ? `Did you mean “${near}”? It reads like: ${shapes[near]}.` : `Steps start with ${Object.keys(shapes).join(', ')}.`,
+      near
+        ? `Did you mean “${near}”? It reads like: ${shapeOf(near)}.`
+        : `Steps start with ${Object.keys(shapes).join(', ')}.`,
     );
   }
   const rest = text.slice(error.from).replace(/#.*$/, '').trim();
   const at = reader.place({ from: error.from, to: Math.max(error.to, error.from + rest.length) });
   const reserved = /^[a-z]+/i.exec(rest)?.[0] ?? '';
-  const taken = (word === 'sensor' || word === 'let' || word === 'set') && keywords.includes(reserved.toLowerCase());
+  const taken =
+    (word === 'sensor' || word === 'let' || word === 'set') && keywords.includes(reserved.toLowerCase());
   return fault(
     at,
     'shape',
@@ -56,7 +58,7 @@ function notUnderstood(reader: LineReader, error: { from: number; to: number }):
       : taken
         ? `“${reserved}” is a word of the script itself and cannot be a name.`
         : `“${word}” does not go on with “${rest.length > 40 ? `${rest.slice(0, 40)}…` : rest}”.`,
-    `It reads like: ${shape}.`,
+    `It reads like: ${shapeOf(word)}.`,
   );
 }
 
@@ -75,13 +77,20 @@ class ScriptReader {
     const lines = text.split('\n');
     if (lines.length > SCRIPT_LIMIT.lines) {
       const says = `The script has more than ${SCRIPT_LIMIT.lines} lines.`;
-      this.program.findings.push(fault({ line: SCRIPT_LIMIT.lines, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
+      this.program.findings.push(
+        fault({ line: SCRIPT_LIMIT.lines, column: 1, length: 1 }, 'size', says, 'Shorten it.'),
+      );
       lines.length = SCRIPT_LIMIT.lines;
     }
     lines.forEach((line, i) => this.line(line, i + 1));
     for (const block of this.open) {
       this.program.findings.push(
-        fault(block.at, 'missing end', `This “${block.step.kind}” has no “end”.`, 'Add a line “end” where it should close.'),
+        fault(
+          block.at,
+          'missing end',
+          `This “${block.step.kind}” has no “end”.`,
+          'Add a line “end” where it should close.',
+        ),
       );
     }
     return this.program;
@@ -114,15 +123,19 @@ class ScriptReader {
   private keepBlocks(text: string, reader: LineReader): void {
     const word = /^\s*(repeat|if)\b/i.exec(text)?.[1]?.toLowerCase();
     const at = reader.place({ from: 0, to: text.length });
-    if (word === 'repeat') this.openBlock({ kind: 'repeat', how: 'forever', amount: null, body: [], endLine: 0, at });
-    if (word === 'if') this.openBlock({ kind: 'if', arms: [{ line: at.line, test: null, body: [] }], endLine: 0, at });
+    if (word === 'repeat')
+      this.openBlock({ kind: 'repeat', how: 'forever', amount: null, body: [], endLine: 0, at });
+    if (word === 'if')
+      this.openBlock({ kind: 'if', arms: [{ line: at.line, test: null, body: [] }], endLine: 0, at });
   }
 
   private openBlock(step: OpenBlock['step']): void {
     this.push(step);
     this.open.push({ step, into: this.into, at: step.at });
     if (this.open.length > SCRIPT_LIMIT.depth) {
-      throw new LineFault(fault(step.at, 'depth', `Blocks lie more than ${SCRIPT_LIMIT.depth} deep.`, 'Make it flatter.'));
+      throw new LineFault(
+        fault(step.at, 'depth', `Blocks lie more than ${SCRIPT_LIMIT.depth} deep.`, 'Make it flatter.'),
+      );
     }
     this.into = step.kind === 'repeat' ? step.body : step.arms[0]!.body;
   }
@@ -143,7 +156,9 @@ class ScriptReader {
         return this.value(node, reader, at);
       case 'SetStep': {
         const name = node.getChild('Name')!;
-        const target = this.program.values.findIndex((v) => v.name.toLowerCase() === reader.words(name).toLowerCase());
+        const target = this.program.values.findIndex(
+          (v) => v.name.toLowerCase() === reader.words(name).toLowerCase(),
+        );
         if (target < 0) reader.unknown(name);
         const declared = this.program.values[target]!;
         const value = reader.quantity(exprs[1]!, [declared.of], `“${declared.name}”`);
@@ -156,7 +171,13 @@ class ScriptReader {
       case 'WheelsStep': {
         const both = exprs[0]!;
         const [left, right] = both.name === 'And' ? reader.inner(both) : [];
-        if (!left || !right) reader.fail(node, 'shape', 'Two speeds are wanted, left and right.', `It reads like: ${shapes.wheels}.`);
+        if (!left || !right)
+          reader.fail(
+            node,
+            'shape',
+            'Two speeds are wanted, left and right.',
+            `It reads like: ${shapeOf('wheels')}.`,
+          );
         return this.push({
           kind: 'wheels',
           left: reader.quantity(left!, ['percent'], 'A speed'),
@@ -169,7 +190,12 @@ class ScriptReader {
         const manner = node.getChild('Manner');
         const how = manner ? reader.words(manner).toLowerCase() : 'brake';
         if (how !== 'brake' && how !== 'hold' && how !== 'coast') {
-          return reader.fail(manner!, 'shape', `A stop can “hold” or “coast”, not “${how}”.`, 'Write stop, stop and hold, or stop and coast.');
+          return reader.fail(
+            manner!,
+            'shape',
+            `A stop can “hold” or “coast”, not “${how}”.`,
+            'Write stop, stop and hold, or stop and coast.',
+          );
         }
         return this.push({ kind: 'stop', how, at });
       }
@@ -182,7 +208,12 @@ class ScriptReader {
         return this.repeat(node, reader, at);
       case 'LeaveStep':
         if (!this.open.some((block) => block.step.kind === 'repeat')) {
-          reader.fail(node, 'leave', '“leave” stands outside any repeat.', 'Put it inside a repeat, or write “finish” to end the program.');
+          reader.fail(
+            node,
+            'leave',
+            '“leave” stands outside any repeat.',
+            'Put it inside a repeat, or write “finish” to end the program.',
+          );
         }
         return this.push({ kind: 'leave', at });
       case 'FinishStep':
@@ -197,9 +228,20 @@ class ScriptReader {
       case 'ElseIfStep':
       case 'ElseStep': {
         const block = this.open.at(-1);
-        if (block?.step.kind !== 'if') return reader.fail(node, 'else', 'This “else” has no “if” above it.', 'Add the “if”, or remove this line.');
+        if (block?.step.kind !== 'if')
+          return reader.fail(
+            node,
+            'else',
+            'This “else” has no “if” above it.',
+            'Add the “if”, or remove this line.',
+          );
         if (block.step.arms.at(-1)!.test === null && block.step.arms.length > 1) {
-          reader.fail(node, 'else', 'This comes after an “else” that takes all the rest.', 'Put it above the “else”.');
+          reader.fail(
+            node,
+            'else',
+            'This comes after an “else” that takes all the rest.',
+            'Put it above the “else”.',
+          );
         }
         const arm: Arm = { line: at.line, test: null, body: [] };
         block.step.arms.push(arm);
@@ -210,7 +252,13 @@ class ScriptReader {
       }
       case 'EndStep': {
         const block = this.open.pop();
-        if (!block) return reader.fail(node, 'end', 'This “end” closes nothing.', 'Remove it, or add the “repeat” or “if” above.');
+        if (!block)
+          return reader.fail(
+            node,
+            'end',
+            'This “end” closes nothing.',
+            'Remove it, or add the “repeat” or “if” above.',
+          );
         block.step.endLine = at.line;
         this.into = block.into;
         this.program.lastLine = at.line;
@@ -235,13 +283,25 @@ class ScriptReader {
     const amount = reader.expr(inner);
     const of = kindOf(amount);
     if (of !== 'length' && of !== 'angle' && of !== 'time') {
-      return reader.fail(inner, 'kind', `“for ${reader.words(inner)}” needs a unit.`, 'Write, for example: for 10 cm, for 2 turns or for 1.5 s.');
+      return reader.fail(
+        inner,
+        'kind',
+        `“for ${reader.words(inner)}” needs a unit.`,
+        'Write, for example: for 10 cm, for 2 turns or for 1.5 s.',
+      );
     }
     return { of, amount };
   }
 
   private repeat(node: SyntaxNode, reader: LineReader, at: Place): void {
-    const block: Extract<Step, { kind: 'repeat' }> = { kind: 'repeat', how: 'forever', amount: null, body: [], endLine: 0, at };
+    const block: Extract<Step, { kind: 'repeat' }> = {
+      kind: 'repeat',
+      how: 'forever',
+      amount: null,
+      body: [],
+      endLine: 0,
+      at,
+    };
     this.openBlock(block);
     const part = reader.inner(node)[0];
     if (!part) return;
@@ -269,7 +329,12 @@ class ScriptReader {
       const mend = near ? `Did you mean “${near}”?` : `Kinds are ${sensorKindWords.join(', ')}.`;
       reader.fail(kindNode, 'sensor kind', `“${kind}” is not a kind of sensor.`, mend);
     }
-    this.program.sensors.push({ name, kind: found as SensorKind, socket: reader.words(node.getChild('Socket')!), at });
+    this.program.sensors.push({
+      name,
+      kind: found as SensorKind,
+      socket: reader.words(node.getChild('Socket')!),
+      at,
+    });
   }
 
   private value(node: SyntaxNode, reader: LineReader, at: Place): void {
@@ -280,10 +345,20 @@ class ScriptReader {
     const initial = reader.expr(valueNode);
     const of = kindOf(initial);
     if (of === 'text' || of === 'truth') {
-      return reader.fail(valueNode, 'kind', 'A value holds a number or a quantity.', `It reads like: ${shapes.let}.`);
+      return reader.fail(
+        valueNode,
+        'kind',
+        'A value holds a number or a quantity.',
+        `It reads like: ${shapeOf('let')}.`,
+      );
     }
     if (initial.kind === 'threshold' && initial.sensor < 0) {
-      return reader.fail(valueNode, 'threshold', 'Say whose threshold.', 'Write, for example: let tide = threshold of floor.');
+      return reader.fail(
+        valueNode,
+        'threshold',
+        'Say whose threshold.',
+        'Write, for example: let tide = threshold of floor.',
+      );
     }
     this.program.values.push({ name, of, initial, at });
   }
@@ -292,7 +367,12 @@ class ScriptReader {
     const same = (known: { name: string }) => known.name.toLowerCase() === name.toLowerCase();
     const before = this.program.sensors.find(same) ?? this.program.values.find(same);
     if (before) {
-      reader.fail(node, 'name taken', `“${name}” is declared on line ${before.at.line} already.`, 'Choose another name.');
+      reader.fail(
+        node,
+        'name taken',
+        `“${name}” is declared on line ${before.at.line} already.`,
+        'Choose another name.',
+      );
     }
   }
 }

@@ -16,7 +16,14 @@ export interface ReviewContext {
   lineWidthMm: number | null;
 }
 
-const finding = (place: Place, grade: Finding['grade'], rule: string, says: string, why: string, mend: string): Finding => ({
+const finding = (
+  place: Place,
+  grade: Finding['grade'],
+  rule: string,
+  says: string,
+  why: string,
+  mend: string,
+): Finding => ({
   ...place,
   grade,
   rule,
@@ -41,7 +48,8 @@ function rollsOn(program: Program, { kit }: ReviewContext): Finding[] {
       walk([step], (inner) => inside.push(inner));
       const lastMove = inside.filter((inner) => moves(inner) || stops(inner)).at(-1);
       if (lastMove) moving = moves(lastMove) ? lastMove : null;
-      if (step.kind === 'repeat' && step.how === 'forever' && !inside.some((s) => s.kind === 'leave')) return [];
+      if (step.kind === 'repeat' && step.how === 'forever' && !inside.some((s) => s.kind === 'leave'))
+        return [];
     }
   }
   if (!moving || !last) return [];
@@ -73,7 +81,14 @@ function decidedOnce(program: Program): Finding[] {
     const [before] = program.steps;
     if (before && before !== step && before.kind === 'waitUntil') return;
     found.push(
-      finding(step.at, 'risk', 'decided once', 'This is asked once and never again.', 'It stands outside any repeat, so the robot decides at that moment only.', 'Put it inside a repeat, or wait until it is so.'),
+      finding(
+        step.at,
+        'risk',
+        'decided once',
+        'This is asked once and never again.',
+        'It stands outside any repeat, so the robot decides at that moment only.',
+        'Put it inside a repeat, or wait until it is so.',
+      ),
     );
   });
   return found;
@@ -91,19 +106,40 @@ function wiring(program: Program, { kit, build }: ReviewContext): Finding[] {
     if (!socket || socket.takes !== 'sensor') {
       const list = kit.sockets.filter((s) => s.takes === 'sensor').map((s) => s.name);
       return [
-        finding(sensor.at, 'fault', 'wiring', `${kit.name} has no sensor socket ${sensor.socket}.`, 'The program would read nothing.', `Its sockets are ${list.join(', ')}.`),
+        finding(
+          sensor.at,
+          'fault',
+          'wiring',
+          `${kit.name} has no sensor socket ${sensor.socket}.`,
+          'The program would read nothing.',
+          `Its sockets are ${list.join(', ')}.`,
+        ),
       ];
     }
     const able = there && (sensorOf(kit, there)?.kinds.includes(sensor.kind) ?? false);
     if (!able) {
       const holds = there ? `a ${sensorOf(kit, there)?.name ?? 'part'}` : 'nothing';
       return [
-        finding(sensor.at, 'fault', 'wiring', `${sensor.socket} has ${holds}, not a ${sensorWords[sensor.kind]} sensor.`, `“${sensor.name}” would never give a reading.`, 'Move the plug, or change the socket in this line.'),
+        finding(
+          sensor.at,
+          'fault',
+          'wiring',
+          `${sensor.socket} has ${holds}, not a ${sensorWords[sensor.kind]} sensor.`,
+          `“${sensor.name}” would never give a reading.`,
+          'Move the plug, or change the socket in this line.',
+        ),
       ];
     }
     if (!used.has(index)) {
       return [
-        finding(sensor.at, 'note', 'unused sensor', `“${sensor.name}” is declared and never used.`, 'Reading a sensor does nothing by itself.', 'Use it in a wait or a test, or remove the line.'),
+        finding(
+          sensor.at,
+          'note',
+          'unused sensor',
+          `“${sensor.name}” is declared and never used.`,
+          'Reading a sensor does nothing by itself.',
+          'Use it in a wait or a test, or remove the line.',
+        ),
       ];
     }
     return [];
@@ -115,18 +151,33 @@ function comparisons(program: Program, context: ReviewContext): Finding[] {
   const found: Finding[] = [];
   const look = (expr: Expr) => {
     if (expr.kind !== 'compare') return;
-    const [sensorSide, other] = expr.left.kind === 'sensor' ? [expr.left, expr.right] : [expr.right, expr.left];
+    const [sensorSide, other] =
+      expr.left.kind === 'sensor' ? [expr.left, expr.right] : [expr.right, expr.left];
     if (sensorSide.kind !== 'sensor') return;
     const declared = program.sensors[sensorSide.index]!;
     if (expr.op === '=' || expr.op === '<>') {
       found.push(
-        finding(expr.at, 'risk', 'equals', `“${declared.name} ${expr.op} …” waits for one exact number.`, 'Readings jump from one value to another and step over it.', 'Use < or > instead.'),
+        finding(
+          expr.at,
+          'risk',
+          'equals',
+          `“${declared.name} ${expr.op} …” waits for one exact number.`,
+          'Readings jump from one value to another and step over it.',
+          'Use < or > instead.',
+        ),
       );
     }
     const decided = context.thresholds[declared.socket];
     if (other.kind === 'threshold' && decided === undefined) {
       found.push(
-        finding(other.at, 'fault', 'no threshold', `No threshold is decided for ${declared.socket} yet.`, 'The program has no number to compare with.', 'Go to Decide and choose one.'),
+        finding(
+          other.at,
+          'fault',
+          'no threshold',
+          `No threshold is decided for ${declared.socket} yet.`,
+          'The program has no number to compare with.',
+          'Go to Decide and choose one.',
+        ),
       );
     }
     const value = other.kind === 'quantity' ? other.value : other.kind === 'threshold' ? decided : undefined;
@@ -136,11 +187,25 @@ function comparisons(program: Program, context: ReviewContext): Finding[] {
     if (pair && (value <= pair.low.mean || value >= pair.high.mean)) {
       const side = value <= pair.low.mean ? 'below' : 'above';
       found.push(
-        finding(expr.at, 'fault', 'same side', `${formatQuantity(value, unit)} leaves both surfaces on one side.`, `You read ${formatNumber(pair.low.mean)} for the ${pair.low.name} and ${formatNumber(pair.high.mean)} for the ${pair.high.name}; both lie on the same side of a number ${side} them.`, 'Choose a value between the two.'),
+        finding(
+          expr.at,
+          'fault',
+          'same side',
+          `${formatQuantity(value, unit)} leaves both surfaces on one side.`,
+          `You read ${formatNumber(pair.low.mean)} for the ${pair.low.name} and ${formatNumber(pair.high.mean)} for the ${pair.high.name}; both lie on the same side of a number ${side} them.`,
+          'Choose a value between the two.',
+        ),
       );
     } else if (other.kind === 'quantity' && decided !== undefined && Math.abs(decided - value) > 1e-9) {
       found.push(
-        finding(other.at, 'risk', 'typed number', `${formatQuantity(value, unit)} is not the threshold you decided, ${formatQuantity(decided, unit)}.`, 'The decided one was chosen from your own readings.', 'Write “threshold” instead of the number.'),
+        finding(
+          other.at,
+          'risk',
+          'typed number',
+          `${formatQuantity(value, unit)} is not the threshold you decided, ${formatQuantity(decided, unit)}.`,
+          'The decided one was chosen from your own readings.',
+          'Write “threshold” instead of the number.',
+        ),
       );
     }
   };
@@ -165,7 +230,14 @@ function tooFast(program: Program, { kit, build, lineWidthMm }: ReviewContext): 
     if (speed <= seen) return;
     const gap = (speed * spec.samplePeriodMs) / 1000;
     found.push(
-      finding(step.at, 'risk', 'too fast', `${formatNumber(percent, 0)} % can miss the line.`, `Between two looks the robot moves ${formatNumber(gap, 0)} mm, and the line is ${formatNumber(lineWidthMm, 0)} mm wide.`, `Up to ${Math.floor((100 * seen) / top)} % it is surely seen; slower stops sooner.`),
+      finding(
+        step.at,
+        'risk',
+        'too fast',
+        `${formatNumber(percent, 0)} % can miss the line.`,
+        `Between two looks the robot moves ${formatNumber(gap, 0)} mm, and the line is ${formatNumber(lineWidthMm, 0)} mm wide.`,
+        `Up to ${Math.floor((100 * seen) / top)} % it is surely seen; slower stops sooner.`,
+      ),
     );
   });
   return found;
@@ -181,7 +253,14 @@ export function review(program: Program, context: ReviewContext): Finding[] {
   const found = [...program.findings];
   if (program.steps.length === 0 && found.length === 0) {
     found.push(
-      finding({ line: 1, column: 1, length: 1 }, 'fault', 'empty', 'There is no step yet.', 'The robot would do nothing.', 'Start with a step such as: drive 30 %.'),
+      finding(
+        { line: 1, column: 1, length: 1 },
+        'fault',
+        'empty',
+        'There is no step yet.',
+        'The robot would do nothing.',
+        'Start with a step such as: drive 30 %.',
+      ),
     );
   }
   found.push(...wiring(program, context), ...comparisons(program, context), ...decidedOnce(program));

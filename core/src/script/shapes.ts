@@ -1,21 +1,24 @@
-/** What each step reads like: shown whenever a line starts well and then goes astray. */
-export const shapes: Record<string, string> = {
-  sensor: 'sensor floor is light on K3',
-  let: 'let gap = 15 cm',
-  set: 'set lanes to lanes + 1',
-  drive: 'drive 40 %  or  drive 40 % for 10 cm',
-  wheels: 'wheels 40 % and 20 %',
-  stop: 'stop  or  stop and coast',
-  wait: 'wait 0.5 s  or  wait until floor < 41 %',
-  repeat: 'repeat,  repeat 4 times,  repeat for 10 s  or  repeat until floor < 41 %',
-  leave: 'leave',
-  finish: 'finish',
-  if: 'if floor < 41 %',
-  else: 'else  or  else if floor < 41 %',
-  end: 'end',
-  show: 'show "Lanes: " and lanes',
-  clear: 'clear',
+/** What each step reads like, by its first word: shown when a line starts well and then goes astray. */
+export const shapes: Record<string, readonly string[]> = {
+  sensor: ['sensor floor is light on K3'],
+  let: ['let gap = 15 cm'],
+  set: ['set lanes to lanes + 1'],
+  drive: ['drive 40 %', 'drive 40 % for 10 cm'],
+  wheels: ['wheels 40 % and 20 %'],
+  stop: ['stop', 'stop and coast'],
+  wait: ['wait 0.5 s', 'wait until floor < 41 %'],
+  repeat: ['repeat', 'repeat 4 times', 'repeat for 10 s', 'repeat until floor < 41 %'],
+  leave: ['leave'],
+  finish: ['finish'],
+  if: ['if floor < threshold'],
+  else: ['else', 'else if floor < 41 %'],
+  end: ['end'],
+  show: ['show "Lanes: " and lanes'],
+  clear: ['clear'],
 };
+
+/** The shapes of a step as one phrase: "drive 40 %, or drive 40 % for 10 cm". */
+export const shapeOf = (word: string): string => (shapes[word] ?? []).join(', or ');
 
 /** Edits (insert, delete, change, swap neighbours) from one word to another, given up above two. */
 function edits(a: string, b: string): number {

@@ -2,15 +2,7 @@ import type { Unit } from '../quantity/index.ts';
 
 /** What a sensor can be asked to measure. The step script uses the same words. */
 export type SensorKind =
-  | 'touch'
-  | 'light'
-  | 'ambient'
-  | 'colour'
-  | 'rgb'
-  | 'distance'
-  | 'proximity'
-  | 'heading'
-  | 'spin';
+  'touch' | 'light' | 'ambient' | 'colour' | 'rgb' | 'distance' | 'proximity' | 'heading' | 'spin';
 
 /** A sensor as a kit sells it: one physical part that measures one or more kinds. */
 export interface SensorSpec {

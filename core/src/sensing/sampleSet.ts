@@ -73,7 +73,13 @@ export function warnAboutSet(values: readonly Reading[], range: { min: number; m
       mend: 'Change the height or the light and read again.',
     });
   }
-  if (s.drift !== null && s.sd !== null && s.n >= 5 && Math.abs(s.drift) > 2 * s.sd && Math.abs(s.drift) > 2) {
+  if (
+    s.drift !== null &&
+    s.sd !== null &&
+    s.n >= 5 &&
+    Math.abs(s.drift) > 2 * s.sd &&
+    Math.abs(s.drift) > 2
+  ) {
     warnings.push({
       grade: 'risk',
       says: 'The reading moved while you took it.',

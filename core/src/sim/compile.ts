@@ -70,10 +70,15 @@ class Compiler {
     switch (step.kind) {
       case 'drive': {
         const speed = this.value(step.speed);
-        return this.motion(line, (k) => {
-          const v = speed(k);
-          k.command(v, v, 'drive');
-        }, step.until, next);
+        return this.motion(
+          line,
+          (k) => {
+            const v = speed(k);
+            k.command(v, v, 'drive');
+          },
+          step.until,
+          next,
+        );
       }
       case 'wheels': {
         const [left, right] = [this.value(step.left), this.value(step.right)];
@@ -317,7 +322,7 @@ export function compile(
   const over: Label = { pc: -1 };
   compiler.block(program.steps, over, over);
   // Inner ifs come before outer ones in the list of a chain, so repeat until nothing changes.
-  for (let changed = true; changed; ) {
+  for (let changed = true; changed;) {
     changed = false;
     for (const [label, target] of compiler.empties) {
       if (label.pc !== target.pc) [label.pc, changed] = [target.pc, true];

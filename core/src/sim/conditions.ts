@@ -24,11 +24,19 @@ export const calm: Conditions = {
 };
 
 /** The circumstances of one run: the same conditions, starts and seed always give the same draw. */
-export function drawCircumstances(conditions: Conditions, starts: readonly Pose[], seed: number): Circumstances {
+export function drawCircumstances(
+  conditions: Conditions,
+  starts: readonly Pose[],
+  seed: number,
+): Circumstances {
   const dice = new Noise(seed ^ 0x5ea5);
   const draw = ([low, high]: [number, number]) => dice.between(low, high);
   const from = starts[Math.floor(dice.uniform() * starts.length)]!;
-  const [along, across, turn] = [draw(conditions.alongMm), draw(conditions.acrossMm), draw(conditions.bearingDeg)];
+  const [along, across, turn] = [
+    draw(conditions.alongMm),
+    draw(conditions.acrossMm),
+    draw(conditions.bearingDeg),
+  ];
   const b = radians(from.bearingDeg);
   return {
     start: {

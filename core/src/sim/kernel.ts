@@ -210,7 +210,8 @@ export class Kernel {
     this.events.push({ atS: this.timeMs / 1000, kind: 'program over', text: '' });
     const end = this.setup.robot.atProgramEnd;
     this.pending.push({
-      atMs: this.timeMs + (end.kind === 'roll' ? end.forMs : Math.round(this.setup.robot.drive.commandDelayMs)),
+      atMs:
+        this.timeMs + (end.kind === 'roll' ? end.forMs : Math.round(this.setup.robot.drive.commandDelayMs)),
       left: 0,
       right: 0,
       manner: 'brake',

@@ -88,7 +88,10 @@ export function scatterAt(model: LightModel, reading: number): number {
 }
 
 /** A reading as the sensor reports it: rounded to its step, held within its range. */
-export function quantise(value: number, { min, max, step }: Pick<SensorSpec, 'min' | 'max' | 'step'>): number {
+export function quantise(
+  value: number,
+  { min, max, step }: Pick<SensorSpec, 'min' | 'max' | 'step'>,
+): number {
   const rounded = Math.round(value / step) * step;
   return rounded < min ? min : rounded > max ? max : rounded;
 }

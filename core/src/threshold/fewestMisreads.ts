@@ -75,8 +75,14 @@ export function fewestMisreads({ low, high, unit }: Pair): FewestMisreads {
         ? `only ${few.n} readings of the ${few.name}`
         : `the readings of the ${odd!.name} do not follow a bell curve`,
       working: [
-        { label: `all readings of the ${low.name}`, line: `${show(low.sorted[0]!)} … ${show(low.sorted.at(-1)!)}` },
-        { label: `all readings of the ${high.name}`, line: `${show(high.sorted[0]!)} … ${show(high.sorted.at(-1)!)}` },
+        {
+          label: `all readings of the ${low.name}`,
+          line: `${show(low.sorted[0]!)} … ${show(low.sorted.at(-1)!)}`,
+        },
+        {
+          label: `all readings of the ${high.name}`,
+          line: `${show(high.sorted[0]!)} … ${show(high.sorted.at(-1)!)}`,
+        },
         { label: 'fewest on the wrong side', line: `cut at ${show(exact)} ${unit}: ${wrong} misread` },
       ],
     };
@@ -91,8 +97,14 @@ export function fewestMisreads({ low, high, unit }: Pair): FewestMisreads {
       { label: low.name, line: `mean ${show(low.mean)}, sd ${show(low.sd)}, n ${low.n}` },
       { label: high.name, line: `mean ${show(high.mean)}, sd ${show(high.sd)}, n ${high.n}` },
       { label: 'the two bell curves cross at', line: `t = ${show(exact)} ${unit}` },
-      { label: `from the ${low.name}`, line: `(${show(exact)} − ${show(low.mean)}) ÷ ${show(low.sd)} = ${z(low)} sd` },
-      { label: `from the ${high.name}`, line: `(${show(high.mean)} − ${show(exact)}) ÷ ${show(high.sd)} = ${z(high)} sd` },
+      {
+        label: `from the ${low.name}`,
+        line: `(${show(exact)} − ${show(low.mean)}) ÷ ${show(low.sd)} = ${z(low)} sd`,
+      },
+      {
+        label: `from the ${high.name}`,
+        line: `(${show(high.mean)} − ${show(exact)}) ÷ ${show(high.sd)} = ${z(high)} sd`,
+      },
     ],
   };
 }

@@ -5,7 +5,7 @@ import type { Working } from './ways.ts';
 /** Halfway between the two means: (a + b) / 2. The working is written as on the board. */
 export function halfway({ low, high, unit }: Pair): { exact: number; working: Working[] } {
   const sum = low.mean + high.mean;
-  const show = (value: number) => formatNumber(value, 1);
+  const show = (value: number) => formatNumber(value, 2);
   return {
     exact: sum / 2,
     working: [

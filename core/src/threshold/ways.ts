@@ -58,9 +58,21 @@ export function thresholdWays(pair: Pair): Way[] {
     const safety = judgeThreshold(value, pair);
     const rounding: Working[] =
       Math.abs(value - exact) > 1e-9
-        ? [{ label: 'round to the sensor’s step', line: `${formatNumber(exact, 2)} → ${formatNumber(value, 2)} ${pair.unit}` }]
+        ? [
+            {
+              label: 'round to the sensor’s step',
+              line: `${formatNumber(exact, 2)} → ${formatNumber(value, 2)} ${pair.unit}`,
+            },
+          ]
         : [];
-    return { way, exact, value, safety, working: [...working, ...rounding], advice: note + advise(safety, pair) };
+    return {
+      way,
+      exact,
+      value,
+      safety,
+      working: [...working, ...rounding],
+      advice: note + advise(safety, pair),
+    };
   });
 }
 
@@ -72,7 +84,7 @@ export function recommend(ways: readonly Way[]): { way: Way; because: string } {
   const best = asGood.reduce((a, b) => (b.safety.lightShift > a.safety.lightShift ? b : a));
   const because =
     asGood.length > 1
-      ? 'All ways misread less than one look in ten thousand more than the best; this one survives the largest change of light.'
+      ? 'The ways misread as good as equally little; this one survives the largest change of light.'
       : 'It has the fewest expected misreads for these readings.';
   return { way: best, because };
 }

@@ -10,10 +10,34 @@ export interface TeamInLesson {
   robot: { id: number; name: string };
   record: TeamRecord;
   sets: { id: number; surface: string; values: Reading[]; lightNote: string; at: number }[];
-  threshold: { id: number; value: number; way: string; lowSetId: number; highSetId: number; at: number } | null;
-  tries: { id: number; scriptVersion: number; start: string; seed: number; judgements: Judgement[]; pastMm: number | null; at: number }[];
+  threshold: {
+    id: number;
+    value: number;
+    way: string;
+    lowSetId: number;
+    highSetId: number;
+    at: number;
+  } | null;
+  tries: {
+    id: number;
+    scriptVersion: number;
+    start: string;
+    seed: number;
+    judgements: Judgement[];
+    pastMm: number | null;
+    at: number;
+  }[];
   proof: { id: number; scriptVersion: number; seed: number; proof: Proof; at: number } | null;
-  trials: { id: number; scriptVersion: number | null; pastMm: number; rested: boolean; tookS: number | null; note: string; judgements: Judgement[]; at: number }[];
+  trials: {
+    id: number;
+    scriptVersion: number | null;
+    pastMm: number;
+    rested: boolean;
+    tookS: number | null;
+    note: string;
+    judgements: Judgement[];
+    at: number;
+  }[];
 }
 
 export interface LessonRow {
@@ -35,15 +59,27 @@ function grouped<Row, K extends string | number>(rows: readonly Row[], key: (row
 const ms = (at: Date): number => at.getTime();
 
 export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow | null> {
-  const [row] = await db.query<{ id: number; definition: Lesson }>('select id, definition from lessons where slug = $1', [slug]);
+  const [row] = await db.query<{ id: number; definition: Lesson }>(
+    'select id, definition from lessons where slug = $1',
+    [slug],
+  );
   return row ? { id: row.id, lesson: row.definition } : null;
 }
 
 /** Loads several teams in one lesson: eight statements however many teams. Unknown ids are left out. */
-export async function loadTeams(db: Queries, teamIds: readonly number[], { id: lessonId, lesson }: LessonRow): Promise<TeamInLesson[]> {
+export async function loadTeams(
+  db: Queries,
+  teamIds: readonly number[],
+  { id: lessonId, lesson }: LessonRow,
+): Promise<TeamInLesson[]> {
   const ids = [...teamIds];
   const teams = await db.query<{
-    id: number; name: string; robot_id: number; robot: string; build: RobotBuild; kit: Kit;
+    id: number;
+    name: string;
+    robot_id: number;
+    robot: string;
+    build: RobotBuild;
+    kit: Kit;
   }>(
     `select t.id, t.name, r.id as robot_id, r.name as robot, r.build, k.definition as kit
        from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
@@ -57,13 +93,28 @@ export async function loadTeams(db: Queries, teamIds: readonly number[], { id: l
       where robot_id = any($1::int[]) and socket = $2 order by robot_id, checked_at desc, id desc`,
     [robots, socket],
   );
-  const sets = await db.query<{ id: number; robot_id: number; surface: string; readings: Reading[]; light_note: string; taken_at: Date }>(
+  const sets = await db.query<{
+    id: number;
+    robot_id: number;
+    surface: string;
+    readings: Reading[];
+    light_note: string;
+    taken_at: Date;
+  }>(
     `select distinct on (robot_id, surface) id, robot_id, surface, readings, light_note, taken_at from sample_sets
       where robot_id = any($1::int[]) and socket = $2 and removed_at is null
       order by robot_id, surface, taken_at desc, id desc`,
     [robots, socket],
   );
-  const thresholds = await db.query<{ id: number; robot_id: number; value: number; way: string; low_set_id: number; high_set_id: number; decided_at: Date }>(
+  const thresholds = await db.query<{
+    id: number;
+    robot_id: number;
+    value: number;
+    way: string;
+    low_set_id: number;
+    high_set_id: number;
+    decided_at: Date;
+  }>(
     `select distinct on (robot_id) id, robot_id, value, way, low_set_id, high_set_id, decided_at from thresholds
       where robot_id = any($1::int[]) and socket = $2 order by robot_id, decided_at desc, id desc`,
     [robots, socket],
@@ -73,19 +124,44 @@ export async function loadTeams(db: Queries, teamIds: readonly number[], { id: l
       where team_id = any($1::int[]) and lesson_id = $2 order by team_id, version desc`,
     [ids, lessonId],
   );
-  const tries = await db.query<{ id: number; team_id: number; script_version: number; start_name: string; seed: number; judgements: Judgement[]; past_mm: number | null; tried_at: Date }>(
+  const tries = await db.query<{
+    id: number;
+    team_id: number;
+    script_version: number;
+    start_name: string;
+    seed: number;
+    judgements: Judgement[];
+    past_mm: number | null;
+    tried_at: Date;
+  }>(
     `select id, team_id, script_version, start_name, seed, judgements, past_mm, tried_at from
        (select *, row_number() over (partition by team_id order by tried_at desc, id desc) as recent from tries
          where team_id = any($1::int[]) and lesson_id = $2) as numbered
       where recent <= 8 order by team_id, recent`,
     [ids, lessonId],
   );
-  const proofs = await db.query<{ id: number; team_id: number; script_version: number; seed: number; proof: Proof; proved_at: Date }>(
+  const proofs = await db.query<{
+    id: number;
+    team_id: number;
+    script_version: number;
+    seed: number;
+    proof: Proof;
+    proved_at: Date;
+  }>(
     `select distinct on (team_id) id, team_id, script_version, seed, proof, proved_at from proofs
       where team_id = any($1::int[]) and lesson_id = $2 order by team_id, proved_at desc, id desc`,
     [ids, lessonId],
   );
-  const trials = await db.query<{ id: number; team_id: number; script_version: number | null; past_mm: number; rested: boolean; took_s: number | null; note: string; tried_at: Date }>(
+  const trials = await db.query<{
+    id: number;
+    team_id: number;
+    script_version: number | null;
+    past_mm: number;
+    rested: boolean;
+    took_s: number | null;
+    note: string;
+    tried_at: Date;
+  }>(
     `select id, team_id, script_version, past_mm, rested, took_s, note, tried_at from floor_trials
       where team_id = any($1::int[]) and lesson_id = $2 and removed_at is null order by tried_at, id`,
     [ids, lessonId],
@@ -103,23 +179,56 @@ export async function loadTeams(db: Queries, teamIds: readonly number[], { id: l
     const check = checkOf.get(team.robot_id)?.[0];
     const script = scriptOf.get(team.id)?.[0];
     const mySets = (setsOf.get(team.robot_id) ?? []).map((row) => ({
-      id: row.id, surface: row.surface, values: row.readings, lightNote: row.light_note, at: ms(row.taken_at),
+      id: row.id,
+      surface: row.surface,
+      values: row.readings,
+      lightNote: row.light_note,
+      at: ms(row.taken_at),
     }));
     const decided = thresholdOf.get(team.robot_id)?.[0];
     const threshold = decided
-      ? { id: decided.id, value: decided.value, way: decided.way, lowSetId: decided.low_set_id, highSetId: decided.high_set_id, at: ms(decided.decided_at) }
+      ? {
+          id: decided.id,
+          value: decided.value,
+          way: decided.way,
+          lowSetId: decided.low_set_id,
+          highSetId: decided.high_set_id,
+          at: ms(decided.decided_at),
+        }
       : null;
     const myTries = (triesOf.get(team.id) ?? []).map((row) => ({
-      id: row.id, scriptVersion: row.script_version, start: row.start_name, seed: row.seed, judgements: row.judgements, pastMm: row.past_mm, at: ms(row.tried_at),
+      id: row.id,
+      scriptVersion: row.script_version,
+      start: row.start_name,
+      seed: row.seed,
+      judgements: row.judgements,
+      pastMm: row.past_mm,
+      at: ms(row.tried_at),
     }));
     const proved = proofOf.get(team.id)?.[0];
     const proof = proved
-      ? { id: proved.id, scriptVersion: proved.script_version, seed: proved.seed, proof: proved.proof, at: ms(proved.proved_at) }
+      ? {
+          id: proved.id,
+          scriptVersion: proved.script_version,
+          seed: proved.seed,
+          proof: proved.proof,
+          at: ms(proved.proved_at),
+        }
       : null;
     const myTrials = (trialsOf.get(team.id) ?? []).map((row) => {
-      const evidence = evidenceOfMeasured({ landmark: lesson.floor.landmark, pastMm: row.past_mm, rested: row.rested, tookS: row.took_s });
+      const evidence = evidenceOfMeasured({
+        landmark: lesson.floor.landmark,
+        pastMm: row.past_mm,
+        rested: row.rested,
+        tookS: row.took_s,
+      });
       return {
-        id: row.id, scriptVersion: row.script_version, pastMm: row.past_mm, rested: row.rested, tookS: row.took_s, note: row.note,
+        id: row.id,
+        scriptVersion: row.script_version,
+        pastMm: row.past_mm,
+        rested: row.rested,
+        tookS: row.took_s,
+        note: row.note,
         judgements: lesson.expectations.map((expectation) => judge(expectation, evidence)),
         at: ms(row.tried_at),
       };

@@ -22,8 +22,14 @@ export function classRoutes({ db, now }: Services): Router {
   const router = Router();
 
   const board = async (classId: number, lesson: LessonRow) => {
-    const teams = await db.query<{ id: number }>('select id from teams where class_id = $1 order by id', [classId]);
-    const loaded = await loadTeams(db, teams.map((team) => team.id), lesson);
+    const teams = await db.query<{ id: number }>('select id from teams where class_id = $1 order by id', [
+      classId,
+    ]);
+    const loaded = await loadTeams(
+      db,
+      teams.map((team) => team.id),
+      lesson,
+    );
     return loaded.map(({ team, robot, record }) => {
       const stages = stagesOf(record);
       return {

@@ -17,13 +17,19 @@ export function migrations(folder = migrationsFolder): Migration[] {
   return readdirSync(folder)
     .filter((file) => /^\d{3}_.*\.sql$/.test(file))
     .sort()
-    .map((file) => ({ number: Number(file.slice(0, 3)), name: file, sql: readFileSync(join(folder, file), 'utf8') }));
+    .map((file) => ({
+      number: Number(file.slice(0, 3)),
+      name: file,
+      sql: readFileSync(join(folder, file), 'utf8'),
+    }));
 }
 
 /** Brings the database up to the newest migration; each runs once, in one transaction of its own. */
 export async function migrate(db: Database, steps = migrations()): Promise<void> {
   await db.exec('create table if not exists migrations (number integer primary key, name text not null)');
-  const done = new Set((await db.query<{ number: number }>('select number from migrations')).map((row) => row.number));
+  const done = new Set(
+    (await db.query<{ number: number }>('select number from migrations')).map((row) => row.number),
+  );
   for (const step of steps) {
     if (done.has(step.number)) continue;
     const name = step.name.replaceAll("'", "''");

@@ -29,9 +29,12 @@ const script = (...steps: string[]) => ['sensor floor is light on K3', ...steps,
 const teams: DemoTeam[] = [
   {
     name: 'Gannet',
-    checkedMin: 27, readMin: 25, decide: { way: 'halfway', min: 22 },
+    checkedMin: 27,
+    readMin: 25,
+    decide: { way: 'halfway', min: 22 },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 17 },
-    tried: { times: 2, min: 15 }, provedMin: 14,
+    tried: { times: 2, min: 15 },
+    provedMin: 14,
     trials: [
       { pastMm: 15, rested: true, tookS: 2.9, note: 'start A', min: 10 },
       { pastMm: 17, rested: true, tookS: 3.0, note: 'start A again', min: 8 },
@@ -41,34 +44,55 @@ const teams: DemoTeam[] = [
   { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2 },
   {
     name: 'Curlew',
-    character: { gain: 0.97, lightSd: 2.4 }, checkedMin: 26, readMin: 23, decide: { way: 69, min: 20 },
+    character: { gain: 0.97, lightSd: 2.4 },
+    checkedMin: 26,
+    readMin: 23,
+    decide: { way: 69, min: 20 },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 12 },
-    tried: { times: 1, min: 9 }, provedMin: 5,
+    tried: { times: 1, min: 9 },
+    provedMin: 5,
   },
   {
     name: 'Fulmar',
-    character: { gain: 0.95 }, checkedMin: 25, readMin: 22, decide: { way: 'fewest misreads', min: 19 },
+    character: { gain: 0.95 },
+    checkedMin: 25,
+    readMin: 22,
+    decide: { way: 'fewest misreads', min: 19 },
     script: { text: script('drive 40 %', 'wait until floor < threshold'), min: 13 },
     tried: { times: 3, min: 7 },
   },
   {
     name: 'Dunlin',
-    checkedMin: 26, readMin: 24, decide: { way: 'fewest misreads', min: 21 },
-    script: { text: script('# slow, so that it sees the line', 'drive 25 %', 'wait until floor < threshold', 'stop'), min: 15 },
-    tried: { times: 1, min: 13 }, provedMin: 11,
+    checkedMin: 26,
+    readMin: 24,
+    decide: { way: 'fewest misreads', min: 21 },
+    script: {
+      text: script('# slow, so that it sees the line', 'drive 25 %', 'wait until floor < threshold', 'stop'),
+      min: 15,
+    },
+    tried: { times: 1, min: 13 },
+    provedMin: 11,
     trials: [{ pastMm: 11, rested: true, tookS: 3.6, note: '', min: 3 }],
   },
   { name: 'Avocet', socket: 'K4' },
   {
     name: 'Petrel',
-    heightMm: 27, character: { darkSd: 2.1, lightSd: 2.5, roomLight: 45 }, checkedMin: 23, readMin: 16,
-    decide: { way: 'halfway', min: 11 }, script: { text: script('drive 30 %'), min: 4 },
+    heightMm: 27,
+    character: { darkSd: 2.1, lightSd: 2.5, roomLight: 45 },
+    checkedMin: 23,
+    readMin: 16,
+    decide: { way: 'halfway', min: 11 },
+    script: { text: script('drive 30 %'), min: 4 },
   },
   {
     name: 'Shag',
-    character: { gain: 0.98 }, checkedMin: 25, readMin: 21, decide: { way: 'halfway', min: 18 },
+    character: { gain: 0.98 },
+    checkedMin: 25,
+    readMin: 21,
+    decide: { way: 'halfway', min: 18 },
     script: { text: script('drive 100 %', 'wait until floor < threshold', 'stop'), min: 9 },
-    tried: { times: 1, min: 7 }, provedMin: 4,
+    tried: { times: 1, min: 7 },
+    provedMin: 4,
   },
 ];
 
@@ -76,10 +100,21 @@ const character: StandInCharacter = { gain: 1, darkSd: 1.2, lightSd: 1.8, roomLi
 
 function buildOf(team: DemoTeam): RobotBuild {
   return {
-    wheelDiameterMm: 68, trackMm: 120, lengthMm: 190, widthMm: 150, axleFromFrontMm: 112,
+    wheelDiameterMm: 68,
+    trackMm: 120,
+    lengthMm: 190,
+    widthMm: 150,
+    axleFromFrontMm: 112,
     fittings: [
       { socket: 'K1', sensorId: 'bumper', mode: 'touch', aheadMm: 110, rightMm: 0, heightMm: 30 },
-      { socket: team.socket ?? 'K3', sensorId: 'floor-eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: team.heightMm ?? 12 },
+      {
+        socket: team.socket ?? 'K3',
+        sensorId: 'floor-eye',
+        mode: 'light',
+        aheadMm: 80,
+        rightMm: 0,
+        heightMm: team.heightMm ?? 12,
+      },
     ],
   };
 }
@@ -99,19 +134,43 @@ function burst(robot: StandInRobot, surface: string, socket: string): number[] {
 export async function seedDemo(db: Database, now: Date): Promise<void> {
   await db.transaction(async (tx) => {
     const ago = (minutes: number) => new Date(now.getTime() - minutes * 60_000).toISOString();
-    await tx.query(`insert into meta (key, value) values ('demo clock', $1::jsonb)`, [JSON.stringify(now.getTime())]);
-    const insert = async (sql: string, params: unknown[]) => (await one<{ id: number }>(tx, `${sql} returning id`, params)).id;
-    const kit = await insert('insert into kits (slug, name, definition) values ($1, $2, $3::jsonb)', [cobble.slug, cobble.name, JSON.stringify(cobble)]);
-    const klass = await insert('insert into classes (school, name) values ($1, $2)', ['Ternmouth Harbour School', '7 Kittiwake']);
-    const lesson = await insert('insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)', [tideLine.slug, tideLine.title, JSON.stringify(tideLine)]);
-    await insert('insert into periods (class_id, lesson_id, starts_at, minutes) values ($1, $2, $3, $4)', [klass, lesson, ago(28), tideLine.minutes]);
+    await tx.query(`insert into meta (key, value) values ('demo clock', $1::jsonb)`, [
+      JSON.stringify(now.getTime()),
+    ]);
+    const insert = async (sql: string, params: unknown[]) =>
+      (await one<{ id: number }>(tx, `${sql} returning id`, params)).id;
+    const kit = await insert('insert into kits (slug, name, definition) values ($1, $2, $3::jsonb)', [
+      cobble.slug,
+      cobble.name,
+      JSON.stringify(cobble),
+    ]);
+    const klass = await insert('insert into classes (school, name) values ($1, $2)', [
+      'Ternmouth Harbour School',
+      '7 Kittiwake',
+    ]);
+    const lesson = await insert('insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)', [
+      tideLine.slug,
+      tideLine.title,
+      JSON.stringify(tideLine),
+    ]);
+    await insert('insert into periods (class_id, lesson_id, starts_at, minutes) values ($1, $2, $3, $4)', [
+      klass,
+      lesson,
+      ago(28),
+      tideLine.minutes,
+    ]);
     for (const [index, team] of teams.entries()) {
       const build = buildOf(team);
       const nature = { ...character, ...team.character };
-      const robot = await insert('insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb)', [
-        kit, `Cobble ${index + 1}`, JSON.stringify(build), JSON.stringify(nature),
+      const robot = await insert(
+        'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb)',
+        [kit, `Cobble ${index + 1}`, JSON.stringify(build), JSON.stringify(nature)],
+      );
+      const teamId = await insert('insert into teams (class_id, robot_id, name) values ($1, $2, $3)', [
+        klass,
+        robot,
+        team.name,
       ]);
-      const teamId = await insert('insert into teams (class_id, robot_id, name) values ($1, $2, $3)', [klass, robot, team.name]);
       await history(tx, { team, build, nature, robot, teamId, lesson, index, ago });
     }
   });
@@ -129,7 +188,10 @@ interface Told {
 }
 
 /** What one team has done so far; every verdict is computed from its readings and its script. */
-async function history(tx: Queries, { team, build, nature, robot, teamId, lesson, index, ago }: Told): Promise<void> {
+async function history(
+  tx: Queries,
+  { team, build, nature, robot, teamId, lesson, index, ago }: Told,
+): Promise<void> {
   const { socket } = tideLine.need;
   const known: KnownRobot = { kit: cobble, build, sets: [], thresholds: {} };
   if (team.checkedMin !== undefined) {
@@ -140,7 +202,14 @@ async function history(tx: Queries, { team, build, nature, robot, teamId, lesson
   }
   if (team.readMin === undefined) return;
   const surfaces = tideLine.read.tasks.map((task) => ({ name: task.surface, reflectance: task.reflectance }));
-  const standIn = new StandInRobot({ name: team.name, kit: cobble, build, character: nature, surfaces, seed: 500 + index });
+  const standIn = new StandInRobot({
+    name: team.name,
+    kit: cobble,
+    build,
+    character: nature,
+    surfaces,
+    seed: 500 + index,
+  });
   const setIds: number[] = [];
   for (const task of tideLine.read.tasks) {
     const values = burst(standIn, task.surface, socket);
@@ -159,12 +228,21 @@ async function history(tx: Queries, { team, build, nature, robot, teamId, lesson
     if (!pair.ok) throw new Error(`${team.name}: ${pair.says}`);
     const ways = thresholdWays(pair.value);
     const { way } = team.decide;
-    const chosen = typeof way === 'number' ? way : (ways.find((w) => w.way === way) ?? recommend(ways).way).value;
+    const chosen =
+      typeof way === 'number' ? way : (ways.find((w) => w.way === way) ?? recommend(ways).way).value;
     known.thresholds[socket] = chosen;
     await tx.query(
       `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id, decided_at)
        values ($1, $2, $3, $4, $5, $6, $7)`,
-      [robot, socket, chosen, typeof way === 'number' ? 'own choice' : way, setIds[0], setIds[1], ago(team.decide.min)],
+      [
+        robot,
+        socket,
+        chosen,
+        typeof way === 'number' ? 'own choice' : way,
+        setIds[0],
+        setIds[1],
+        ago(team.decide.min),
+      ],
     );
   }
   if (!team.script) return;
@@ -176,7 +254,12 @@ async function history(tx: Queries, { team, build, nature, robot, teamId, lesson
   if (!canRun(program)) return;
   for (let i = 0; i < (team.tried?.times ?? 0); i++) {
     const seed = 40 + i;
-    const { evidence, judgements } = rehearse(tideLine, known, program, tryCircumstances(tideLine, 'A', seed));
+    const { evidence, judgements } = rehearse(
+      tideLine,
+      known,
+      program,
+      tryCircumstances(tideLine, 'A', seed),
+    );
     const past = evidence.signals[pastSignal(tideLine.floor.landmark)]!.values.at(-1)!;
     await tx.query(
       `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at)
@@ -203,8 +286,14 @@ async function history(tx: Queries, { team, build, nature, robot, teamId, lesson
 
 /** Columns that tell a time, moved together so that the demo is always in the middle of its lesson. */
 const times = [
-  ['periods', 'starts_at'], ['wire_checks', 'checked_at'], ['sample_sets', 'taken_at'], ['thresholds', 'decided_at'],
-  ['script_versions', 'saved_at'], ['tries', 'tried_at'], ['proofs', 'proved_at'], ['floor_trials', 'tried_at'],
+  ['periods', 'starts_at'],
+  ['wire_checks', 'checked_at'],
+  ['sample_sets', 'taken_at'],
+  ['thresholds', 'decided_at'],
+  ['script_versions', 'saved_at'],
+  ['tries', 'tried_at'],
+  ['proofs', 'proved_at'],
+  ['floor_trials', 'tried_at'],
 ] as const;
 
 /** Moves the demo's clock to `now`, if it is a demo and was last set more than a quarter of an hour ago. */
@@ -217,6 +306,8 @@ export async function windDemoClock(db: Database, now: Date): Promise<void> {
     for (const [table, column] of times) {
       await tx.query(`update ${table} set ${column} = ${column} + $1 * interval '1 second'`, [shiftS]);
     }
-    await tx.query(`update meta set value = $1::jsonb where key = 'demo clock'`, [JSON.stringify(now.getTime())]);
+    await tx.query(`update meta set value = $1::jsonb where key = 'demo clock'`, [
+      JSON.stringify(now.getTime()),
+    ]);
   });
 }

@@ -14,8 +14,18 @@ export const tideLine: Lesson = {
   read: {
     burst: 20,
     tasks: [
-      { surface: line.name, role: 'dark', reflectance: line.reflectance, how: 'Put the sensor over the middle of the dark line.' },
-      { surface: boards.name, role: 'light', reflectance: boards.reflectance, how: 'Put the sensor over the plain boards, a hand away from the line.' },
+      {
+        surface: line.name,
+        role: 'dark',
+        reflectance: line.reflectance,
+        how: 'Put the sensor over the middle of the dark line.',
+      },
+      {
+        surface: boards.name,
+        role: 'light',
+        reflectance: boards.reflectance,
+        how: 'Put the sensor over the plain boards, a hand away from the line.',
+      },
     ],
   },
   startScript: 'sensor floor is light on K3\n',

@@ -32,7 +32,12 @@ export class Bench {
   private readonly plugged = new Map<number, Plugged>();
 
   /** Listens to a socket of a robot; a robot whose build changed is started anew. Returns what ends it. */
-  listen(robotId: number, config: StandInConfig, socket: string, listener: (event: BenchEvent) => void): () => void {
+  listen(
+    robotId: number,
+    config: StandInConfig,
+    socket: string,
+    listener: (event: BenchEvent) => void,
+  ): () => void {
     const robot = this.plug(robotId, config);
     let heard = robot.listeners.get(socket);
     if (!heard) robot.listeners.set(socket, (heard = new Set()));
@@ -40,7 +45,8 @@ export class Bench {
     heard.add(listener);
     return () => {
       heard.delete(listener);
-      if (heard.size === 0 && robot.process.exitCode === null) this.send(robot, { is: 'stream', socket, on: false });
+      if (heard.size === 0 && robot.process.exitCode === null)
+        this.send(robot, { is: 'stream', socket, on: false });
       if ([...robot.listeners.values()].every((set) => set.size === 0)) {
         robot.idle = setTimeout(() => this.unplug(robotId, robot), IDLE_MS);
         robot.idle.unref();
@@ -72,7 +78,9 @@ export class Bench {
       return known;
     }
     if (known) this.unplug(robotId, known);
-    const child = spawn(process.execPath, [...standInProgram(), wanted], { stdio: ['pipe', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, [...standInProgram(), wanted], {
+      stdio: ['pipe', 'pipe', 'inherit'],
+    });
     const robot: Plugged = { process: child, config: wanted, listeners: new Map(), idle: null, awaiting: [] };
     this.plugged.set(robotId, robot);
     child.stdin.on('error', () => {});

@@ -76,7 +76,9 @@ export class StandInRobot {
       const fitted = this.fittedOn(socket);
       // Late timers give one reading, not a burst of old ones.
       this.streaming.set(socket, nowMs + (fitted?.spec.samplePeriodMs ?? 100));
-      lines.push(writeFromRobot({ is: 'reading', atMs: Math.round(nowMs), socket, value: this.look(socket, nowMs) }));
+      lines.push(
+        writeFromRobot({ is: 'reading', atMs: Math.round(nowMs), socket, value: this.look(socket, nowMs) }),
+      );
     }
     return lines;
   }
@@ -87,7 +89,13 @@ export class StandInRobot {
       .map(({ name }): FromRobot => {
         const fitted = this.fittedOn(name);
         return fitted
-          ? { is: 'socket', socket: name, kind: fitted.fitting.mode, unit: fitted.spec.unit, periodMs: fitted.spec.samplePeriodMs }
+          ? {
+              is: 'socket',
+              socket: name,
+              kind: fitted.fitting.mode,
+              unit: fitted.spec.unit,
+              periodMs: fitted.spec.samplePeriodMs,
+            }
           : { is: 'socket', socket: name, kind: 'empty', unit: '', periodMs: 0 };
       });
   }

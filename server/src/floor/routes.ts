@@ -31,7 +31,16 @@ export function floorRoutes({ db, changes, now }: Services): Router {
       db,
       `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at)
        values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
-      [found.team.id, found.lessonRow.id, found.record.script?.version ?? null, body.pastMm, body.rested, body.tookS, body.note ?? '', now().toISOString()],
+      [
+        found.team.id,
+        found.lessonRow.id,
+        found.record.script?.version ?? null,
+        body.pastMm,
+        body.rested,
+        body.tookS,
+        body.note ?? '',
+        now().toISOString(),
+      ],
     );
     changes.tell({ what: 'team', id: found.team.id });
     res.status(201).json({ id: row.id });

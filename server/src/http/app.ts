@@ -72,8 +72,16 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     }),
   );
   app.use(ownPagesOnly(hosts));
-  app.use(compression({ filter: (req, res) => !req.path.endsWith('/live') && req.path !== '/api/events' && compression.filter(req, res) }));
-  app.use('/api', rateLimit({ windowMs: 60_000, limit: 3000, standardHeaders: 'draft-8', legacyHeaders: false }));
+  app.use(
+    compression({
+      filter: (req, res) =>
+        !req.path.endsWith('/live') && req.path !== '/api/events' && compression.filter(req, res),
+    }),
+  );
+  app.use(
+    '/api',
+    rateLimit({ windowMs: 60_000, limit: 3000, standardHeaders: 'draft-8', legacyHeaders: false }),
+  );
   app.use('/api', (req, res, next) => {
     res.setHeader('cache-control', 'no-store');
     if (['POST', 'PUT', 'PATCH'].includes(req.method) && !req.is('application/json')) {
@@ -87,13 +95,24 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     res.json({ ok: true });
   });
   app.get('/api/events', services.changes.route);
-  for (const routes of [classRoutes, robotRoutes, readingRoutes, thresholdRoutes, scriptRoutes, runRoutes, floorRoutes]) {
+  for (const routes of [
+    classRoutes,
+    robotRoutes,
+    readingRoutes,
+    thresholdRoutes,
+    scriptRoutes,
+    runRoutes,
+    floorRoutes,
+  ]) {
     app.use('/api', routes(services));
   }
   app.use('/api', noSuchPage);
 
   if (pages && existsSync(join(pages, 'index.html'))) {
-    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+    app.use(
+      '/assets',
+      express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+    );
     app.use(express.static(pages, { index: false, maxAge: 0 }));
     app.get('/{*path}', (_req, res) => {
       res.setHeader('cache-control', 'no-cache');

@@ -12,7 +12,13 @@ export class Problem extends Error {
   readonly fields: FieldProblem[];
   readonly extra: Record<string, unknown>;
 
-  constructor(status: number, title: string, detail: string, fields: FieldProblem[] = [], extra: Record<string, unknown> = {}) {
+  constructor(
+    status: number,
+    title: string,
+    detail: string,
+    fields: FieldProblem[] = [],
+    extra: Record<string, unknown> = {},
+  ) {
     super(detail);
     this.status = status;
     this.title = title;
@@ -22,7 +28,11 @@ export class Problem extends Error {
 }
 
 export const notFound = (what: string): Problem =>
-  new Problem(404, 'Not found', `There is no ${what} here. It may have been removed; go back and choose again.`);
+  new Problem(
+    404,
+    'Not found',
+    `There is no ${what} here. It may have been removed; go back and choose again.`,
+  );
 
 export const noSuchPage: RequestHandler = (req) => {
   throw new Problem(404, 'Not found', `There is nothing at ${req.method} ${req.path.slice(0, 120)}.`);
@@ -40,7 +50,11 @@ function asProblem(error: unknown): Problem {
     return new Problem(400, 'Malformed JSON', 'The request is not valid JSON. Nothing was saved.');
   }
   if (type === 'entity.too.large') {
-    return new Problem(413, 'Too large', 'The request is larger than 300 kB. Nothing was saved; send less at a time.');
+    return new Problem(
+      413,
+      'Too large',
+      'The request is larger than 300 kB. Nothing was saved; send less at a time.',
+    );
   }
   if (type === 'encoding.unsupported' || type === 'charset.unsupported') {
     return new Problem(415, 'Unsupported encoding', 'Send plain JSON in UTF-8.');
@@ -48,7 +62,11 @@ function asProblem(error: unknown): Problem {
   if (status !== undefined && status >= 400 && status < 500) {
     return new Problem(status, 'Bad request', 'The request could not be read. Nothing was saved.');
   }
-  return new Problem(500, 'Something went wrong here', 'The server could not finish this. Nothing was half saved; try again.');
+  return new Problem(
+    500,
+    'Something went wrong here',
+    'The server could not finish this. Nothing was half saved; try again.',
+  );
 }
 
 /** Turns whatever was thrown into a problem document. What is our own fault goes to the log, not to the page. */

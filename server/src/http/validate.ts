@@ -3,7 +3,11 @@ import { Problem } from './problems.ts';
 
 /** Checks a body, query or path against a schema, or throws a 422 with every field that is wrong. */
 export function validate<T>(schema: Joi.Schema<T>, input: unknown): T {
-  const { value, error } = schema.validate(input ?? {}, { abortEarly: false, convert: false, errors: { wrap: { label: false } } });
+  const { value, error } = schema.validate(input ?? {}, {
+    abortEarly: false,
+    convert: false,
+    errors: { wrap: { label: false } },
+  });
   if (!error) return value as T;
   const fields = error.details.slice(0, 20).map((detail) => ({
     field: detail.path.join('.') || '(request)',
@@ -19,4 +23,7 @@ export function idFrom(text: string | string[] | undefined): number {
 }
 
 export const socketName = Joi.string().pattern(/^[A-Za-z0-9][A-Za-z0-9_-]{0,15}$/, 'a socket name');
-export const seedNumber = Joi.number().integer().min(-(2 ** 31)).max(2 ** 31 - 1);
+export const seedNumber = Joi.number()
+  .integer()
+  .min(-(2 ** 31))
+  .max(2 ** 31 - 1);

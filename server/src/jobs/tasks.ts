@@ -35,7 +35,12 @@ function kept(lesson: Lesson): Lesson {
 
 export function rehearseJob({ lesson: sent, known, text, start, seed }: RehearseJob): RehearseResult {
   const lesson = kept(sent);
-  const { evidence, judgements } = rehearse(lesson, known, parseScript(text), tryCircumstances(lesson, start, seed));
+  const { evidence, judgements } = rehearse(
+    lesson,
+    known,
+    parseScript(text),
+    tryCircumstances(lesson, start, seed),
+  );
   return { judgements, pastMm: evidence.signals[pastSignal(lesson.floor.landmark)]?.values.at(-1) ?? null };
 }
 

@@ -18,7 +18,9 @@ interface NewSet {
 
 const newSet = Joi.object<NewSet>({
   socket: socketName.required(),
-  kind: Joi.string().valid(...sensorKindWords).required(),
+  kind: Joi.string()
+    .valid(...sensorKindWords)
+    .required(),
   surface: Joi.string().trim().min(1).max(60).required(),
   values: Joi.array()
     .items(Joi.number().min(-100_000).max(100_000), Joi.valid(null))
@@ -36,7 +38,11 @@ export function readingRoutes({ db, changes, now }: Services): Router {
     const robot = await robotId(db, req.params.id);
     const body = validate(newSet, req.body);
     if (body.values.every((value) => value === null)) {
-      throw new Problem(422, 'No reading', 'Nothing was saved: the set holds no reading. Check the plug, then read again.');
+      throw new Problem(
+        422,
+        'No reading',
+        'Nothing was saved: the set holds no reading. Check the plug, then read again.',
+      );
     }
     const row = await one<{ id: number }>(
       db,

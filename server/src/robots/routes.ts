@@ -33,7 +33,9 @@ async function standInConfig(db: Queries, id: number): Promise<StandInConfig> {
   if (!row.stand_in) throw new Problem(409, 'No robot', `${row.name} has no stand-in and is not plugged in.`);
   const lessons = await db.query<{ definition: Lesson }>('select definition from lessons order by id');
   const surfaces = new Map(
-    lessons.flatMap(({ definition }) => definition.read.tasks.map((task) => [task.surface, task.reflectance] as const)),
+    lessons.flatMap(({ definition }) =>
+      definition.read.tasks.map((task) => [task.surface, task.reflectance] as const),
+    ),
   );
   return {
     name: row.name,
@@ -90,18 +92,28 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
     const body = validate(fittingChange, req.body);
     const from = validate(socketName.required(), req.params.socket);
     await db.transaction(async (tx) => {
-      const { build } = await one<{ build: RobotBuild }>(tx, 'select build from robots where id = $1 for update', [id]);
+      const { build } = await one<{ build: RobotBuild }>(
+        tx,
+        'select build from robots where id = $1 for update',
+        [id],
+      );
       const { kit } = await robot(tx, id);
       const fitting = build.fittings.find((f) => f.socket === from);
       if (!fitting) throw new Problem(404, 'Not found', `Nothing is plugged into ${from}.`);
       const to = body.socket ?? from;
       if (!kit.sockets.some((s) => s.name === to && s.takes === 'sensor')) {
-        throw new Problem(422, 'No such socket', `${kit.name} has no sensor socket ${to}.`, [{ field: 'socket', says: 'must be a sensor socket of the kit' }]);
+        throw new Problem(422, 'No such socket', `${kit.name} has no sensor socket ${to}.`, [
+          { field: 'socket', says: 'must be a sensor socket of the kit' },
+        ]);
       }
       const taken = build.fittings.find((f) => f.socket === to && f !== fitting);
-      if (taken) throw new Problem(409, 'Socket taken', `${to} holds a ${taken.sensorId} already. Unplug it first.`);
+      if (taken)
+        throw new Problem(409, 'Socket taken', `${to} holds a ${taken.sensorId} already. Unplug it first.`);
       const moved: Fitting = { ...fitting, socket: to, heightMm: body.heightMm ?? fitting.heightMm };
-      const changed: RobotBuild = { ...build, fittings: build.fittings.map((f) => (f === fitting ? moved : f)) };
+      const changed: RobotBuild = {
+        ...build,
+        fittings: build.fittings.map((f) => (f === fitting ? moved : f)),
+      };
       await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
     });
     bench.restart(id);
@@ -141,7 +153,8 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
     const id = await robotId(db, req.params.id);
     const hand = validate(handMove, req.body);
     const answer = await bench.hand(id, await standInConfig(db, id), hand);
-    if (answer.is === 'error') throw new Problem(422, 'The robot refused', `The robot answered: ${answer.says}.`);
+    if (answer.is === 'error')
+      throw new Problem(422, 'The robot refused', `The robot answered: ${answer.says}.`);
     res.status(204).end();
   });
 

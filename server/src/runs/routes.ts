@@ -21,8 +21,16 @@ interface NewProof {
 }
 
 const scriptVersion = Joi.number().integer().min(1).required();
-const newTry = Joi.object<NewTry>({ scriptVersion, start: Joi.string().min(1).max(16).required(), seed: seedNumber.required() });
-const newProof = Joi.object<NewProof>({ scriptVersion, seed: seedNumber.required(), runs: Joi.number().integer().min(5).max(500).required() });
+const newTry = Joi.object<NewTry>({
+  scriptVersion,
+  start: Joi.string().min(1).max(16).required(),
+  seed: seedNumber.required(),
+});
+const newProof = Joi.object<NewProof>({
+  scriptVersion,
+  seed: seedNumber.required(),
+  runs: Joi.number().integer().min(5).max(500).required(),
+});
 
 /** The robot as the simulator may know it: build, readings and thresholds. */
 export function knownRobot({ record }: TeamInLesson): KnownRobot {
@@ -40,11 +48,16 @@ async function runnableText(db: Queries, teamId: number, lessonId: number, versi
     'select text from script_versions where team_id = $1 and lesson_id = $2 and version = $3',
     [teamId, lessonId, version],
   );
-  if (!row) throw new Problem(422, 'No such script', `There is no version ${version} of this script. Save it first.`);
+  if (!row)
+    throw new Problem(422, 'No such script', `There is no version ${version} of this script. Save it first.`);
   const program = parseScript(row.text);
   if (!canRun(program)) {
     const first = program.findings[0];
-    throw new Problem(422, 'Cannot run', first ? `Line ${first.line}: ${first.says} ${first.mend}` : 'There is no step yet.');
+    throw new Problem(
+      422,
+      'Cannot run',
+      first ? `Line ${first.line}: ${first.says} ${first.mend}` : 'There is no step yet.',
+    );
   }
   return row.text;
 }
@@ -61,15 +74,32 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     const body = validate(newTry, req.body);
     const { lesson, id: lessonId } = found.lessonRow;
     if (!lesson.course.starts.some((start) => start.name === body.start)) {
-      throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [{ field: 'start', says: 'must be a start of the course' }]);
+      throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [
+        { field: 'start', says: 'must be a start of the course' },
+      ]);
     }
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
-    const result = await simulations.rehearse({ lesson, known: knownRobot(found), text, start: body.start, seed: body.seed });
+    const result = await simulations.rehearse({
+      lesson,
+      known: knownRobot(found),
+      text,
+      start: body.start,
+      seed: body.seed,
+    });
     const row = await one<{ id: number }>(
       db,
       `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at)
        values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8) returning id`,
-      [found.team.id, lessonId, body.scriptVersion, body.start, body.seed, JSON.stringify(result.judgements), result.pastMm, now().toISOString()],
+      [
+        found.team.id,
+        lessonId,
+        body.scriptVersion,
+        body.start,
+        body.seed,
+        JSON.stringify(result.judgements),
+        result.pastMm,
+        now().toISOString(),
+      ],
     );
     changes.tell({ what: 'team', id: found.team.id });
     res.status(201).json({ id: row.id, ...result });
@@ -80,7 +110,13 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     const body = validate(newProof, req.body);
     const { lesson, id: lessonId } = found.lessonRow;
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
-    const proof = await simulations.prove({ lesson, known: knownRobot(found), text, seed: body.seed, runs: body.runs });
+    const proof = await simulations.prove({
+      lesson,
+      known: knownRobot(found),
+      text,
+      seed: body.seed,
+      runs: body.runs,
+    });
     const row = await one<{ id: number }>(
       db,
       `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)

@@ -56,7 +56,9 @@ export function scriptRoutes({ db, changes, now }: Services): Router {
         order by version desc limit 50`,
       [team.id, lessonRow.id],
     );
-    res.json({ versions: rows.map(({ version, text, saved_at }) => ({ version, text, at: saved_at.getTime() })) });
+    res.json({
+      versions: rows.map(({ version, text, saved_at }) => ({ version, text, at: saved_at.getTime() })),
+    });
   });
 
   return router;

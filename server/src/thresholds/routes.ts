@@ -35,16 +35,28 @@ export function thresholdRoutes({ db, changes, now }: Services): Router {
       [body.setIds, robot, body.socket],
     );
     if (sets.length !== 2) {
-      throw new Problem(422, 'Readings missing', 'Nothing was saved: one of the two sets of readings is gone. Read the surface again.');
+      throw new Problem(
+        422,
+        'Readings missing',
+        'Nothing was saved: one of the two sets of readings is gone. Read the surface again.',
+      );
     }
     const [a, b] = sets as [(typeof sets)[0], (typeof sets)[0]];
-    const pair = pairOf({ name: a.surface, values: a.readings }, { name: b.surface, values: b.readings }, '', 1);
+    const pair = pairOf(
+      { name: a.surface, values: a.readings },
+      { name: b.surface, values: b.readings },
+      '',
+      1,
+    );
     if (!pair.ok) throw new Problem(422, 'No threshold', `Nothing was saved: ${pair.says} ${pair.mend}`);
     const { low, high } = pair.value;
     if (body.value <= low.mean || body.value >= high.mean) {
-      throw new Problem(422, 'Not between', `Nothing was saved: ${body.value} does not lie between the ${low.name} and the ${high.name}.`, [
-        { field: 'value', says: 'must lie between the two means' },
-      ]);
+      throw new Problem(
+        422,
+        'Not between',
+        `Nothing was saved: ${body.value} does not lie between the ${low.name} and the ${high.name}.`,
+        [{ field: 'value', says: 'must lie between the two means' }],
+      );
     }
     const lowId = low.name === a.surface ? a.id : b.id;
     const row = await one<{ id: number }>(

@@ -1,11 +1,39 @@
 import { useEffect, useRef } from 'react';
 
 const groups: { where: string; rows: [string, string][] }[] = [
-  { where: 'Everywhere', rows: [['?', 'this list'], ['1 – 7', 'go to a stage of the lesson']] },
+  {
+    where: 'Everywhere',
+    rows: [
+      ['?', 'this list'],
+      ['1 – 7', 'go to a stage of the lesson'],
+    ],
+  },
   { where: 'Read', rows: [['Space', 'take a burst of readings']] },
-  { where: 'Decide', rows: [['Enter', 'use the chosen threshold'], ['↑ ↓', 'move an own choice by one']] },
-  { where: 'Script', rows: [['Ctrl S', 'save now'], ['Ctrl Z', 'undo'], ['Ctrl Space', 'complete a word'], ['Esc, then Tab', 'leave the editor']] },
-  { where: 'Try and Prove', rows: [['R', 'run'], ['Space', 'play or pause'], ['← →', 'one step back or on'], ['P', 'prove']] },
+  {
+    where: 'Decide',
+    rows: [
+      ['Enter', 'use the chosen threshold'],
+      ['↑ ↓', 'move an own choice by one'],
+    ],
+  },
+  {
+    where: 'Script',
+    rows: [
+      ['Ctrl S', 'save now'],
+      ['Ctrl Z', 'undo'],
+      ['Ctrl Space', 'complete a word'],
+      ['Esc, then Tab', 'leave the editor'],
+    ],
+  },
+  {
+    where: 'Try and Prove',
+    rows: [
+      ['R', 'run'],
+      ['Space', 'play or pause'],
+      ['← →', 'one step back or on'],
+      ['P', 'prove'],
+    ],
+  },
 ];
 
 /** The list of shortcuts, over the page. */
@@ -16,7 +44,12 @@ export function KeyHelp({ close }: { close: () => void }) {
     if (shown && !shown.open) shown.showModal();
   }, []);
   return (
-    <dialog ref={dialog} onClose={close} aria-labelledby="keys-title" className="panel m-auto max-h-[90dvh] w-[34rem] max-w-[95vw] overflow-auto p-6 text-ink backdrop:bg-black/50">
+    <dialog
+      ref={dialog}
+      onClose={close}
+      aria-labelledby="keys-title"
+      className="panel m-auto max-h-[90dvh] w-[34rem] max-w-[95vw] overflow-auto p-6 text-ink backdrop:bg-black/50"
+    >
       <h2 id="keys-title" className="mb-3 text-title font-bold">
         Keys
       </h2>

@@ -37,10 +37,15 @@ export function Shell() {
         </div>
         <ul className="flex gap-1 max-lg:flex-1 lg:mt-2 lg:flex-col">
           {places.map(({ to, word, icon: Icon, also }) => {
-            const here = to === '/' ? pathname === '/' || pathname.startsWith(also!) : pathname.startsWith(to);
+            const here =
+              to === '/' ? pathname === '/' || pathname.startsWith(also!) : pathname.startsWith(to);
             return (
               <li key={to} className="max-lg:flex-1">
-                <NavLink to={to} aria-current={here ? 'page' : undefined} className={`${railItem} ${here ? 'bg-rail-here font-bold text-white' : ''}`}>
+                <NavLink
+                  to={to}
+                  aria-current={here ? 'page' : undefined}
+                  className={`${railItem} ${here ? 'bg-rail-here font-bold text-white' : ''}`}
+                >
                   <Icon size={22} aria-hidden="true" />
                   {word}
                 </NavLink>
@@ -49,11 +54,21 @@ export function Shell() {
           })}
         </ul>
         <div className="flex gap-1 lg:mt-auto lg:flex-col">
-          <button type="button" className={railItem} onClick={() => setTheme(night ? 'daywatch' : 'nightwatch')} title="Switch between the light and the dark theme">
+          <button
+            type="button"
+            className={railItem}
+            onClick={() => setTheme(night ? 'daywatch' : 'nightwatch')}
+            title="Switch between the light and the dark theme"
+          >
             {night ? <Sun size={22} aria-hidden="true" /> : <Moon size={22} aria-hidden="true" />}
             {night ? 'Day' : 'Night'}
           </button>
-          <button type="button" className={railItem} onClick={() => setHelp(true)} title="Keyboard shortcuts (?)">
+          <button
+            type="button"
+            className={railItem}
+            onClick={() => setHelp(true)}
+            title="Keyboard shortcuts (?)"
+          >
             <CircleHelp size={22} aria-hidden="true" />
             Keys
           </button>
@@ -62,7 +77,8 @@ export function Shell() {
       <div className="flex min-w-0 flex-1 flex-col">
         {heard ? null : (
           <p role="status" className="bg-brass-soft px-6 py-2 font-semibold text-brass">
-            The server does not answer. What is on this page stays; it goes on by itself when the server is back.
+            The server does not answer. What is on this page stays; it goes on by itself when the server is
+            back.
           </p>
         )}
         <Outlet />
@@ -71,7 +87,14 @@ export function Shell() {
       <Toaster
         position="bottom-center"
         theme={night ? 'dark' : 'light'}
-        toastOptions={{ style: { fontSize: '1rem', background: 'var(--sheet)', color: 'var(--ink)', borderColor: 'var(--edge)' } }}
+        toastOptions={{
+          style: {
+            fontSize: '1rem',
+            background: 'var(--sheet)',
+            color: 'var(--ink)',
+            borderColor: 'var(--edge)',
+          },
+        }}
       />
     </div>
   );

@@ -18,7 +18,9 @@ function Broken() {
   );
 }
 
-const stage = (load: () => Promise<{ default: React.ComponentType }>) => async () => ({ Component: (await load()).default });
+const stage = (load: () => Promise<{ default: React.ComponentType }>) => async () => ({
+  Component: (await load()).default,
+});
 
 export const router = createBrowserRouter([
   {

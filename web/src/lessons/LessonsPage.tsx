@@ -12,15 +12,23 @@ function LessonSheet({ lesson }: { lesson: Lesson }) {
     ['sensor', `${sensorWords[lesson.need.kind]}, on ${lesson.need.socket}`],
     ['read first', lesson.read.tasks.map((task) => task.surface).join(', ')],
     ['time', `${lesson.minutes} min`],
-    ['proof', `${lesson.proof.runs} runs; proved when the pass rate is surely above ${formatNumber(100 * lesson.proof.bar, 0)} %`],
+    [
+      'proof',
+      `${lesson.proof.runs} runs; proved when the pass rate is surely above ${formatNumber(100 * lesson.proof.bar, 0)} %`,
+    ],
     ['on the floor', `${lesson.floor.trials} trials by ruler`],
   ];
   return (
     <section className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <Panel title={lesson.title} aside={lesson.aim}>
-        <MatDrawing className="max-h-[30rem] w-full" course={lesson.course} label={`The mat of ${lesson.title}, to scale.`} />
+        <MatDrawing
+          className="max-h-[30rem] w-full"
+          course={lesson.course}
+          label={`The mat of ${lesson.title}, to scale.`}
+        />
         <p className="mt-2 text-ink-2">
-          The mat is {formatNumber(lesson.course.heightMm / 10)} cm long and {formatNumber(lesson.course.widthMm / 10)} cm wide; a square is 10 cm.
+          The mat is {formatNumber(lesson.course.heightMm / 10)} cm long and{' '}
+          {formatNumber(lesson.course.widthMm / 10)} cm wide; a square is 10 cm.
         </p>
       </Panel>
       <Panel title="What the lesson asks">
@@ -41,7 +49,9 @@ function LessonSheet({ lesson }: { lesson: Lesson }) {
           ))}
         </ul>
         <h3 className="mt-4 mb-1 font-bold">Model answer (for the teacher)</h3>
-        <pre className="rounded-lg border border-line p-3 font-mono leading-7">{lesson.modelScript.trimEnd()}</pre>
+        <pre className="rounded-lg border border-line p-3 font-mono leading-7">
+          {lesson.modelScript.trimEnd()}
+        </pre>
         <h3 className="mt-4 mb-1 font-bold">Cautions</h3>
         <ul className="flex flex-col gap-1 text-ink-2">
           {lesson.cautions.map((caution) => (
@@ -64,7 +74,8 @@ export default function LessonsPage() {
       {lessons.data.lessons.length === 0 ? (
         <Empty title="No lesson yet.">
           <p>
-            This data folder holds no lesson. Start <code className="font-mono">npm run demo</code> to see one.
+            This data folder holds no lesson. Start <code className="font-mono">npm run demo</code> to see
+            one.
           </p>
         </Empty>
       ) : (

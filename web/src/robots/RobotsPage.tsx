@@ -32,30 +32,42 @@ export default function RobotsPage() {
           <table className="w-full">
             <thead className="text-left text-ink-2">
               <tr>
-                {['robot', 'kit', 'team', 'plugged in', 'wheel, mm', 'track, mm', 'top speed, mm/s'].map((head, i) => (
-                  <th key={head} scope="col" className={`pr-4 pb-2 font-semibold ${i > 3 ? 'text-right' : ''}`}>
-                    {head}
-                  </th>
-                ))}
+                {['robot', 'kit', 'team', 'plugged in', 'wheel, mm', 'track, mm', 'top speed, mm/s'].map(
+                  (head, i) => (
+                    <th
+                      key={head}
+                      scope="col"
+                      className={`pr-4 pb-2 font-semibold ${i > 3 ? 'text-right' : ''}`}
+                    >
+                      {head}
+                    </th>
+                  ),
+                )}
               </tr>
             </thead>
             <tbody>
               {list.map(({ id, name, kit, build, team }) => (
                 <tr key={id} className="h-14 border-t border-line-soft">
-                  <th scope="row" className="pr-4 text-left text-lg font-bold">{name}</th>
+                  <th scope="row" className="pr-4 text-left text-lg font-bold">
+                    {name}
+                  </th>
                   <td className="pr-4">{kit.name}</td>
                   <td className="pr-4">{team ?? <span className="text-ink-2">none</span>}</td>
                   <td className="pr-4">
                     {build.fittings.map((f) => (
                       <span key={f.socket} className="mr-4 inline-block">
                         <strong className="font-mono">{f.socket}</strong> {sensorWords[f.mode]}
-                        {f.mode === 'light' ? <span className="text-ink-2"> at {formatNumber(f.heightMm, 0)} mm</span> : null}
+                        {f.mode === 'light' ? (
+                          <span className="text-ink-2"> at {formatNumber(f.heightMm, 0)} mm</span>
+                        ) : null}
                       </span>
                     ))}
                   </td>
                   <td className="pr-4 text-right font-mono">{formatNumber(build.wheelDiameterMm)}</td>
                   <td className="pr-4 text-right font-mono">{formatNumber(build.trackMm)}</td>
-                  <td className="pr-4 text-right font-mono">{formatNumber(topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm), 0)}</td>
+                  <td className="pr-4 text-right font-mono">
+                    {formatNumber(topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm), 0)}
+                  </td>
                 </tr>
               ))}
             </tbody>

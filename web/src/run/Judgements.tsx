@@ -5,13 +5,21 @@ import { FindingCard } from '../ui/Finding.tsx';
 /** Each expectation with what came of it. */
 export function Judgements({ lesson, judgements }: { lesson: Lesson; judgements: readonly Judgement[] }) {
   return (
-    <div className="flex flex-col gap-2.5">
+    <div className="flex flex-col gap-2">
       {lesson.expectations.map((expectation, i) => {
         const judgement = judgements[i];
         if (!judgement) return null;
-        const tone = judgement.verdict === 'holds' ? 'done' : judgement.verdict === 'broken' ? 'fault' : 'now';
+        const tone =
+          judgement.verdict === 'holds' ? 'done' : judgement.verdict === 'broken' ? 'fault' : 'now';
         const cannot = judgement.verdict === 'cannot tell' ? 'Cannot tell: ' : '';
-        return <FindingCard key={i} tone={tone} says={sentence(expectation, lesson.course)} more={`${cannot}${judgement.says}.`} />;
+        return (
+          <FindingCard
+            key={i}
+            tone={tone}
+            says={sentence(expectation, lesson.course)}
+            more={`${cannot}${judgement.says}.`}
+          />
+        );
       })}
     </div>
   );

@@ -39,12 +39,27 @@ function MarkShape({ mark, place }: { mark: Mark; place: Place }) {
     }
     case 'path':
       return (
-        <polyline points={mark.points.map((p) => place(p.xMm, p.yMm).join()).join(' ')} fill="none" stroke={fill} strokeWidth={mark.widthMm} strokeLinejoin="round" strokeLinecap="round" />
+        <polyline
+          points={mark.points.map((p) => place(p.xMm, p.yMm).join()).join(' ')}
+          fill="none"
+          stroke={fill}
+          strokeWidth={mark.widthMm}
+          strokeLinejoin="round"
+          strokeLinecap="round"
+        />
       );
     case 'rectangle': {
       const [x1, y1] = place(mark.corner.xMm, mark.corner.yMm);
       const [x2, y2] = place(mark.corner.xMm + mark.widthMm, mark.corner.yMm + mark.heightMm);
-      return <rect x={Math.min(x1, x2)} y={Math.min(y1, y2)} width={Math.abs(x2 - x1)} height={Math.abs(y2 - y1)} fill={fill} />;
+      return (
+        <rect
+          x={Math.min(x1, x2)}
+          y={Math.min(y1, y2)}
+          width={Math.abs(x2 - x1)}
+          height={Math.abs(y2 - y1)}
+          fill={fill}
+        />
+      );
     }
     case 'disc': {
       const [cx, cy] = place(mark.centre.xMm, mark.centre.yMm);
@@ -53,24 +68,79 @@ function MarkShape({ mark, place }: { mark: Mark; place: Place }) {
   }
 }
 
-function Robot({ build, pose, place, sideways, watch }: { build: RobotBuild; pose: Pose; place: Place; sideways: boolean; watch: Props['watch'] }) {
+function Robot({
+  build,
+  pose,
+  place,
+  sideways,
+  watch,
+}: {
+  build: RobotBuild;
+  pose: Pose;
+  place: Place;
+  sideways: boolean;
+  watch: Props['watch'];
+}) {
   const [x, y] = place(pose.xMm, pose.yMm);
   const { lengthMm, widthMm, axleFromFrontMm, trackMm, wheelDiameterMm } = build;
   const wheel = 20;
   return (
     <g transform={`translate(${x} ${y}) rotate(${sideways ? pose.bearingDeg : pose.bearingDeg - 90})`}>
       {[-1, 1].map((side) => (
-        <rect key={side} x={-wheelDiameterMm / 2} y={(side * trackMm) / 2 - wheel / 2} width={wheelDiameterMm} height={wheel} rx="5" fill="var(--mat-dark)" />
+        <rect
+          key={side}
+          x={-wheelDiameterMm / 2}
+          y={(side * trackMm) / 2 - wheel / 2}
+          width={wheelDiameterMm}
+          height={wheel}
+          rx="5"
+          fill="var(--mat-dark)"
+        />
       ))}
-      <rect x={axleFromFrontMm - lengthMm} y={-widthMm / 2 + 22} width={lengthMm} height={widthMm - 44} rx="14" fill="#fcfaf5" fillOpacity="0.9" stroke="#17232d" strokeWidth="3.5" />
-      <path d={`M${axleFromFrontMm - 16} -9 L${axleFromFrontMm - 5} 0 L${axleFromFrontMm - 16} 9`} fill="none" stroke="#17232d" strokeWidth="3" />
-      {watch ? <circle cx={watch.aheadMm} cy={watch.rightMm} r={Math.max(watch.radiusMm, 8)} fill="#c2341d" fillOpacity="0.25" stroke="#c2341d" strokeWidth="3" /> : null}
+      <rect
+        x={axleFromFrontMm - lengthMm}
+        y={-widthMm / 2 + 22}
+        width={lengthMm}
+        height={widthMm - 44}
+        rx="14"
+        fill="#fcfaf5"
+        fillOpacity="0.9"
+        stroke="#17232d"
+        strokeWidth="3.5"
+      />
+      <path
+        d={`M${axleFromFrontMm - 16} -9 L${axleFromFrontMm - 5} 0 L${axleFromFrontMm - 16} 9`}
+        fill="none"
+        stroke="#17232d"
+        strokeWidth="3"
+      />
+      {watch ? (
+        <circle
+          cx={watch.aheadMm}
+          cy={watch.rightMm}
+          r={Math.max(watch.radiusMm, 8)}
+          fill="#c2341d"
+          fillOpacity="0.25"
+          stroke="#c2341d"
+          strokeWidth="3"
+        />
+      ) : null}
     </g>
   );
 }
 
 /** A course to scale: marks at true width, the robot, its trail, and a dimension line as an engineer draws it. */
-export function MatDrawing({ course, build, pose, trail, upTo, watch, measure, className = '', label }: Props) {
+export function MatDrawing({
+  course,
+  build,
+  pose,
+  trail,
+  upTo,
+  watch,
+  measure,
+  className = '',
+  label,
+}: Props) {
   const sideways = course.heightMm > course.widthMm;
   const [w, h] = sideways ? [course.heightMm, course.widthMm] : [course.widthMm, course.heightMm];
   const place = useMemo<Place>(
@@ -97,12 +167,18 @@ export function MatDrawing({ course, build, pose, trail, upTo, watch, measure, c
     if (!measure || !pose || !watch) return null;
     const spot = pointOnRobot(pose, watch.aheadMm, watch.rightMm);
     const b = radians(measure.landmark.bearingDeg);
-    const foot = { xMm: spot.xMm - measure.pastMm * Math.sin(b), yMm: spot.yMm - measure.pastMm * Math.cos(b) };
+    const foot = {
+      xMm: spot.xMm - measure.pastMm * Math.sin(b),
+      yMm: spot.yMm - measure.pastMm * Math.cos(b),
+    };
     const [x1, y1] = place(foot.xMm, foot.yMm);
     const [x2, y2] = place(spot.xMm, spot.yMm);
     return { x1, y1, x2, y2 };
   }, [measure, pose, watch, place]);
-  const off = (build?.widthMm ?? 120) / 2 + w / 90;
+  // Above the robot where there is room, else below it.
+  const reach = (build?.widthMm ?? 120) / 2 + w / 90;
+  const up = !dimension || Math.min(dimension.y1, dimension.y2) - reach > w / 22;
+  const off = up ? -reach : reach;
 
   const cells = 100;
   return (
@@ -141,7 +217,9 @@ export function MatDrawing({ course, build, pose, trail, upTo, watch, measure, c
             </g>
           );
         })}
-        {build && pose ? <Robot build={build} pose={pose} place={place} sideways={sideways} watch={watch} /> : null}
+        {build && pose ? (
+          <Robot build={build} pose={pose} place={place} sideways={sideways} watch={watch} />
+        ) : null}
         {lines ? (
           <g fill="none" strokeWidth={w / 190} strokeLinecap="round" strokeLinejoin="round">
             <polyline points={lines.before} stroke="#0d5560" />
@@ -150,11 +228,14 @@ export function MatDrawing({ course, build, pose, trail, upTo, watch, measure, c
         ) : null}
         {dimension && measure ? (
           <g stroke="#c2341d" strokeWidth={w / 350} fill="none">
-            <path d={`M${dimension.x1} ${dimension.y1}V${dimension.y1 - off - 8} M${dimension.x2} ${dimension.y2}V${dimension.y2 - off - 8}`} strokeDasharray="5 5" />
-            <path d={`M${dimension.x1} ${dimension.y1 - off}H${dimension.x2}`} />
+            <path
+              d={`M${dimension.x1} ${dimension.y1}V${dimension.y1 + off * 1.06} M${dimension.x2} ${dimension.y2}V${dimension.y1 + off * 1.06}`}
+              strokeDasharray="5 5"
+            />
+            <path d={`M${dimension.x1} ${dimension.y1 + off}H${dimension.x2}`} />
             <text
-              x={Math.min(Math.max(dimension.x2 + 10, w * 0.12), w * 0.86)}
-              y={Math.max(w / 28, dimension.y1 - off - 12)}
+              x={Math.min(Math.max(dimension.x2 + 12, 8), w * 0.8)}
+              y={dimension.y1 + off + (up ? -w / 90 : w / 30)}
               {...text}
               fontSize={w / 36}
               fill="#a62813"

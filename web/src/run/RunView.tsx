@@ -32,7 +32,21 @@ export function trailOf(rehearsal: Rehearsal, lesson: Lesson, build: RobotBuild)
 }
 
 /** One run: mat, trace and transport in one time. */
-export function RunView({ lesson, build, rehearsal, playback, threshold, text }: { lesson: Lesson; build: RobotBuild; rehearsal: Rehearsal; playback: Playback; threshold: number | null; text: string }) {
+export function RunView({
+  lesson,
+  build,
+  rehearsal,
+  playback,
+  threshold,
+  text,
+}: {
+  lesson: Lesson;
+  build: RobotBuild;
+  rehearsal: Rehearsal;
+  playback: Playback;
+  threshold: number | null;
+  text: string;
+}) {
   const trail = useMemo(() => trailOf(rehearsal, lesson, build), [rehearsal, lesson, build]);
   const lines = useMemo(() => text.split('\n'), [text]);
   const fitting = build.fittings.find((f) => f.socket === lesson.need.socket);
@@ -43,7 +57,7 @@ export function RunView({ lesson, build, rehearsal, playback, threshold, text }:
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
       <MatDrawing
-        className="max-h-[23rem] w-full"
+        className="max-h-[19.2rem] w-full"
         course={lesson.course}
         build={build}
         pose={poseAt(rehearsal, playback.sample)}
@@ -53,7 +67,14 @@ export function RunView({ lesson, build, rehearsal, playback, threshold, text }:
         measure={landmark && past !== undefined && (past >= 0 || ended) ? { landmark, pastMm: past } : null}
         label={`The mat of ${lesson.title} with the robot at ${playback.timeS.toFixed(1)} seconds.`}
       />
-      <TraceChart className="min-h-44 flex-1" trace={rehearsal.evidence} socket={lesson.need.socket} threshold={threshold} playback={playback} lines={lines} />
+      <TraceChart
+        className="min-h-48 flex-1"
+        trace={rehearsal.evidence}
+        socket={lesson.need.socket}
+        threshold={threshold}
+        playback={playback}
+        lines={lines}
+      />
       <Transport playback={playback} />
     </div>
   );

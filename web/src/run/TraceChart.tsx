@@ -44,7 +44,12 @@ function option(trace: Trace, socket: string, threshold: number | null): ChartOp
       nameLocation: 'middle',
       nameGap: 26,
       nameTextStyle: { color: ink2, fontSize: 15 },
-      axisLabel: { color: ink2, fontSize: 14, showMaxLabel: false, formatter: (v: number) => formatNumber(v, 2) },
+      axisLabel: {
+        color: ink2,
+        fontSize: 14,
+        showMaxLabel: false,
+        formatter: (v: number) => formatNumber(v, 2),
+      },
       splitLine: { show: false },
     },
     yAxis: {
@@ -60,7 +65,14 @@ function option(trace: Trace, socket: string, threshold: number | null): ChartOp
       splitLine: { lineStyle: { color: role('line-soft') } },
     },
     series: [
-      { type: 'line', step: 'end', data: points, showSymbol: false, silent: true, lineStyle: { color: role('ink'), width: 2 } },
+      {
+        type: 'line',
+        step: 'end',
+        data: points,
+        showSymbol: false,
+        silent: true,
+        lineStyle: { color: role('ink'), width: 2 },
+      },
       ...(threshold === null
         ? []
         : [
@@ -73,16 +85,6 @@ function option(trace: Trace, socket: string, threshold: number | null): ChartOp
                 [end, threshold],
               ],
               lineStyle: { color: role('signal'), width: 2.5 },
-              endLabel: {
-                show: true,
-                formatter: `threshold ${formatNumber(threshold)}`,
-                color: role('signal'),
-                fontSize: 15,
-                fontWeight: 'bold' as const,
-                align: 'right' as const,
-                verticalAlign: 'bottom' as const,
-                offset: [-4, -5],
-              },
             },
           ]),
     ],
@@ -90,9 +92,24 @@ function option(trace: Trace, socket: string, threshold: number | null): ChartOp
 }
 
 /** The sensor's reading over time with the threshold, the steps above it, and a cursor at the playback's time. */
-export function TraceChart({ trace, socket, threshold, playback, lines, className = '' }: { trace: Trace; socket: string; threshold: number | null; playback: Playback; lines: readonly string[]; className?: string }) {
+export function TraceChart({
+  trace,
+  socket,
+  threshold,
+  playback,
+  lines,
+  className = '',
+}: {
+  trace: Trace;
+  socket: string;
+  threshold: number | null;
+  playback: Playback;
+  lines: readonly string[];
+  className?: string;
+}) {
   const end = playback.endS || 1;
-  const at = (t: number) => `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${Math.min(1, t / end)})`;
+  const at = (t: number) =>
+    `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${Math.min(1, t / end)})`;
   const seekTo = (clientX: number, box: HTMLElement) => {
     const { left, width } = box.getBoundingClientRect();
     playback.seek(((clientX - left - GRID.left) / (width - GRID.left - GRID.right)) * end);
@@ -101,7 +118,9 @@ export function TraceChart({ trace, socket, threshold, playback, lines, classNam
     <div
       className={`relative flex flex-col ${className}`}
       onPointerDown={(event) => seekTo(event.clientX, event.currentTarget)}
-      onPointerMove={(event) => (event.buttons === 1 ? seekTo(event.clientX, event.currentTarget) : undefined)}
+      onPointerMove={(event) =>
+        event.buttons === 1 ? seekTo(event.clientX, event.currentTarget) : undefined
+      }
     >
       <div className="relative h-7 shrink-0" aria-hidden="true">
         {bands(trace).map((band) => {
@@ -111,9 +130,17 @@ export function TraceChart({ trace, socket, threshold, playback, lines, classNam
             <div
               key={band.fromS}
               className={`absolute inset-y-0 overflow-hidden rounded px-1.5 text-sm leading-7 whitespace-nowrap ${band.line === 0 ? 'bg-line-soft text-ink-2' : here ? 'bg-sea text-sheet' : 'bg-sea-soft text-sea'}`}
-              style={{ left: at(band.fromS), width: `calc((100% - ${GRID.left + GRID.right}px) * ${share} - 2px)`, padding: share < 0.04 ? 0 : undefined }}
+              style={{
+                left: at(band.fromS),
+                width: `calc((100% - ${GRID.left + GRID.right}px) * ${share} - 2px)`,
+                padding: share < 0.04 ? 0 : undefined,
+              }}
             >
-              {share < 0.04 ? '' : band.line === 0 ? 'program over' : `${band.line} ${lines[band.line - 1]?.trim() ?? ''}`}
+              {share < 0.04
+                ? ''
+                : band.line === 0
+                  ? 'program over'
+                  : `${band.line} ${lines[band.line - 1]?.trim() ?? ''}`}
             </div>
           );
         })}
@@ -125,8 +152,24 @@ export function TraceChart({ trace, socket, threshold, playback, lines, classNam
           option={() => option(trace, socket, threshold)}
           label={`Reading of ${socket} over ${formatNumber(end)} s${threshold === null ? '' : `, with the threshold at ${formatNumber(threshold)} %`}.`}
         />
+        {threshold === null ? null : (
+          <span
+            aria-hidden="true"
+            className="pointer-events-none absolute translate-y-1 rounded bg-sheet/85 px-1 text-sm font-bold text-signal"
+            style={{
+              left: GRID.left + 6,
+              top: `calc(${GRID.top}px + (100% - ${GRID.top + GRID.bottom}px) * ${1 - threshold / 100})`,
+            }}
+          >
+            threshold {formatNumber(threshold)}
+          </span>
+        )}
       </div>
-      <div aria-hidden="true" className="pointer-events-none absolute top-0 w-0.5 bg-ink" style={{ left: at(playback.timeS), bottom: GRID.bottom }} />
+      <div
+        aria-hidden="true"
+        className="pointer-events-none absolute top-0 w-0.5 bg-ink"
+        style={{ left: at(playback.timeS), bottom: GRID.bottom }}
+      />
     </div>
   );
 }

@@ -8,7 +8,8 @@ import { clock, useNow } from '../ui/time.ts';
 import { tones, toneOf, VerdictChip, VerdictMark, type Tone } from '../ui/verdict.tsx';
 import { stageWords } from '../ui/stageWords.ts';
 
-const stageLink = (team: number, lesson: string, stage: string) => `/teams/${team}/lessons/${lesson}/${stage}`;
+const stageLink = (team: number, lesson: string, stage: string) =>
+  `/teams/${team}/lessons/${lesson}/${stage}`;
 
 function Cell({ stage, team, lesson }: { stage: Stage; team: BoardTeam; lesson: string }) {
   const tone = toneOf(stage.state);
@@ -19,7 +20,7 @@ function Cell({ stage, team, lesson }: { stage: Stage; team: BoardTeam; lesson: 
       to={stageLink(team.id, lesson, stage.stage)}
       aria-label={name}
       title={stage.says || name}
-      className={`flex h-full min-h-11 items-center justify-center gap-1 rounded-lg px-1 text-center font-semibold whitespace-nowrap hover:outline-2 hover:outline-sea ${chip}`}
+      className={`flex h-full min-h-11 items-center justify-center gap-1 rounded-lg text-center text-[0.9375rem] font-semibold whitespace-nowrap hover:outline-2 hover:outline-sea ${chip}`}
     >
       <Icon size={15} strokeWidth={2.8} aria-hidden="true" className="shrink-0" />
       {stage.figure}
@@ -29,7 +30,8 @@ function Cell({ stage, team, lesson }: { stage: Stage; team: BoardTeam; lesson: 
 
 /** What the teacher should know about a team, in few words. */
 function whatToKnow(team: BoardTeam): { text: string; tone: Tone } {
-  if (team.help) return { text: team.help.says, tone: team.help.grade };
+  // The first sentence is enough here; the rest stands under “Go to next”.
+  if (team.help) return { text: team.help.says.replace(/\. .*$/, '.'), tone: team.help.grade };
   const last = team.stages.at(-1)!;
   if (last.state === 'done') return { text: 'All seven stages done', tone: 'done' };
   return { text: `At ${stageWords[team.current]}`, tone: 'none' };
@@ -37,42 +39,52 @@ function whatToKnow(team: BoardTeam): { text: string; tone: Tone } {
 
 function Board({ period }: { period: Period }) {
   return (
-    <div className="panel flex min-w-0 flex-1 flex-col overflow-x-auto p-4 pt-2">
-      <table className="w-full flex-1 border-separate border-spacing-x-1.5 border-spacing-y-0 lg:min-h-[34rem]">
-        <caption className="sr-only">Where each team stands in {period.lesson.title}</caption>
-        <thead>
-          <tr className="h-9 text-ink-2">
-            <th scope="col" className="text-left font-semibold">team</th>
-            {stageNames.map((stage) => (
-              <th key={stage} scope="col" className="w-[10.5%] min-w-20 font-semibold">
-                {stageWords[stage]}
+    <div className="panel flex min-h-0 min-w-0 flex-1 flex-col p-3 pt-1.5">
+      <div className="min-h-0 flex-1 overflow-auto">
+        <table className="h-full w-full min-w-[46rem] table-fixed border-separate border-spacing-x-1 border-spacing-y-0">
+          <caption className="sr-only">Where each team stands in {period.lesson.title}</caption>
+          <thead>
+            <tr className="h-9 text-ink-2">
+              <th scope="col" className="w-[19%] pl-1 text-left font-semibold">
+                team
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {period.teams.map((team) => {
-            const know = whatToKnow(team);
-            return (
-              <tr key={team.id} className="[&>*]:border-t [&>*]:border-line-soft">
-                <th scope="row" className="max-w-44 py-1 pr-2 text-left align-middle">
-                  <Link to={stageLink(team.id, period.lesson.slug, team.current)} className="block text-lg leading-tight font-bold hover:underline">
-                    {team.name}
-                  </Link>
-                  <span className={`block truncate text-sm font-normal ${tones[know.tone].text}`} title={know.text}>
-                    {know.text}
-                  </span>
+              {stageNames.map((stage) => (
+                <th key={stage} scope="col" className="font-semibold">
+                  {stageWords[stage]}
                 </th>
-                {team.stages.map((stage) => (
-                  <td key={stage.stage} className="h-[1px] py-1.5">
-                    <Cell stage={stage} team={team} lesson={period.lesson.slug} />
-                  </td>
-                ))}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {period.teams.map((team) => {
+              const know = whatToKnow(team);
+              return (
+                <tr key={team.id} className="[&>*]:border-t [&>*]:border-line-soft">
+                  <th scope="row" className="py-0.5 pr-1 pl-1 text-left align-middle">
+                    <Link
+                      to={stageLink(team.id, period.lesson.slug, team.current)}
+                      className="block text-lg leading-tight font-bold hover:underline"
+                    >
+                      {team.name}
+                    </Link>
+                    <span
+                      className={`line-clamp-2 text-sm leading-tight font-normal ${tones[know.tone].text}`}
+                      title={know.text}
+                    >
+                      {know.text}
+                    </span>
+                  </th>
+                  {team.stages.map((stage) => (
+                    <td key={stage.stage} className="h-[1px] py-1">
+                      <Cell stage={stage} team={team} lesson={period.lesson.slug} />
+                    </td>
+                  ))}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
       <ul className="mt-2 flex flex-wrap gap-x-5 gap-y-1 border-t border-line-soft pt-2 text-ink-2">
         {(['done', 'now', 'risk', 'fault'] as const).map((tone) => (
           <li key={tone} className="flex items-center gap-1.5">
@@ -89,7 +101,11 @@ function GoNext({ period }: { period: Period }) {
     .filter((team): team is BoardTeam & { help: HelpCall } => team.help !== null)
     .sort((a, b) => byUrgency(a.help, b.help));
   return (
-    <Panel title="Go to next" aside={calls.length > 0 ? 'in this order' : undefined} className="lg:w-[19.5rem] lg:shrink-0">
+    <Panel
+      title="Go to next"
+      aside={calls.length > 0 ? 'in this order' : undefined}
+      className="lg:w-[18.5rem] lg:shrink-0"
+    >
       {calls.length === 0 ? (
         <Empty title="Nobody is stuck.">
           <p>Teams show up here as soon as something will not work.</p>
@@ -103,7 +119,11 @@ function GoNext({ period }: { period: Period }) {
                   <span className="text-lg font-bold group-hover:underline">{team.name}</span>
                   <VerdictChip tone={team.help.grade}>{stageWords[team.help.stage]}</VerdictChip>
                   <span className="ml-auto text-sm text-ink-2">
-                    {team.help.quietMin === null ? 'not begun' : team.help.quietMin < 1 ? 'just now' : `${team.help.quietMin} min`}
+                    {team.help.quietMin === null
+                      ? 'not begun'
+                      : team.help.quietMin < 1
+                        ? 'just now'
+                        : `${team.help.quietMin} min`}
                   </span>
                 </span>
                 <span className="mt-0.5 block font-semibold">{team.help.says}</span>
@@ -120,10 +140,12 @@ function GoNext({ period }: { period: Period }) {
 function PeriodView({ period, skew }: { period: Period; skew: number }) {
   const now = useNow() + skew;
   const left = period.startsAt + period.minutes * 60_000 - now;
-  const done = (stage: string) => period.teams.filter((t) => t.stages.find((s) => s.stage === stage)?.state === 'done').length;
-  const settled = period.teams.length > 0 ? `${done('prove')} of ${period.teams.length} proved` : 'no team yet';
+  const done = (stage: string) =>
+    period.teams.filter((t) => t.stages.find((s) => s.stage === stage)?.state === 'done').length;
+  const settled =
+    period.teams.length > 0 ? `${done('prove')} of ${period.teams.length} proved` : 'no team yet';
   return (
-    <>
+    <section className="flex min-h-0 flex-1 flex-col">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="text-title font-bold">
           {period.class.name} · {period.lesson.title}
@@ -144,11 +166,11 @@ function PeriodView({ period, skew }: { period: Period; skew: number }) {
           <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5">{settled}</span>
         </span>
       </header>
-      <div className="flex flex-1 gap-4 max-lg:flex-col">
+      <div className="flex min-h-0 flex-1 gap-4 max-lg:flex-col">
         <Board period={period} />
         <GoNext period={period} />
       </div>
-    </>
+    </section>
   );
 }
 
@@ -160,11 +182,14 @@ export function TodayPage() {
   const skew = today.data.now - today.dataUpdatedAt;
   const { periods } = today.data;
   return (
-    <main className="flex flex-1 flex-col gap-8 px-6 py-3.5 max-sm:px-3">
+    <main
+      className={`flex flex-1 flex-col gap-8 px-6 py-3.5 max-sm:px-3 ${periods.length === 1 ? 'lg:h-dvh lg:min-h-[40rem] lg:flex-none' : ''}`}
+    >
       {periods.length === 0 ? (
         <Empty title="No lesson today.">
           <p>
-            This data folder holds no class yet. Start <code className="font-mono">npm run demo</code> to see a class in the middle of a lesson.
+            This data folder holds no class yet. Start <code className="font-mono">npm run demo</code> to see
+            a class in the middle of a lesson.
           </p>
         </Empty>
       ) : (

@@ -1,5 +1,11 @@
 import { CustomChart, LineChart, ScatterChart } from 'echarts/charts';
-import { AriaComponent, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
+import {
+  AriaComponent,
+  GridComponent,
+  MarkAreaComponent,
+  MarkLineComponent,
+  TooltipComponent,
+} from 'echarts/components';
 import { init, use as register, type ComposeOption, type EChartsType } from 'echarts/core';
 import type { CustomSeriesOption, LineSeriesOption, ScatterSeriesOption } from 'echarts/charts';
 import type { AriaComponentOption, GridComponentOption, TooltipComponentOption } from 'echarts/components';
@@ -7,22 +13,48 @@ import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { useTheme } from './theme.ts';
 
-register([CustomChart, LineChart, ScatterChart, GridComponent, MarkLineComponent, MarkAreaComponent, TooltipComponent, AriaComponent, CanvasRenderer]);
+register([
+  CustomChart,
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  MarkLineComponent,
+  MarkAreaComponent,
+  TooltipComponent,
+  AriaComponent,
+  CanvasRenderer,
+]);
 
 export type ChartOption = ComposeOption<
-  CustomSeriesOption | LineSeriesOption | ScatterSeriesOption | GridComponentOption | TooltipComponentOption | AriaComponentOption
+  | CustomSeriesOption
+  | LineSeriesOption
+  | ScatterSeriesOption
+  | GridComponentOption
+  | TooltipComponentOption
+  | AriaComponentOption
 >;
 
 /** One series of a chart. */
 export type Series = CustomSeriesOption | LineSeriesOption | ScatterSeriesOption;
 
-const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
+/** Font of chart texts; styled parts of a label must name it again. */
+export const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
 
 /**
  * A chart. `option` is a function, so that colours are read from the theme in force; `label` says in a
  * sentence what it shows, for those who do not see it.
  */
-export function Chart({ option, label, className = '', redraw }: { option: () => ChartOption; label: string; className?: string; redraw: readonly unknown[] }) {
+export function Chart({
+  option,
+  label,
+  className = '',
+  redraw,
+}: {
+  option: () => ChartOption;
+  label: string;
+  className?: string;
+  redraw: readonly unknown[];
+}) {
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<EChartsType | null>(null);
   const theme = useTheme();
@@ -41,7 +73,10 @@ export function Chart({ option, label, className = '', redraw }: { option: () =>
     let stale = false;
     const draw = () => {
       if (stale) return;
-      chart.current?.setOption({ animation: false, textStyle: { fontFamily: FONT, fontSize: 14 }, ...option() }, { notMerge: true });
+      chart.current?.setOption(
+        { animation: false, textStyle: { fontFamily: FONT, fontSize: 14 }, ...option() },
+        { notMerge: true },
+      );
     };
     draw();
     // Canvas text drawn before the font has come would keep the fallback.

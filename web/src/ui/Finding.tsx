@@ -10,7 +10,19 @@ const rules: Record<Tone, string> = {
 };
 
 /** One thing to say: a coloured rule, one bold sentence, one plain one, at most one action. */
-export function FindingCard({ tone, says, more, where, children }: { tone: Tone; says: string; more?: string; where?: string; children?: ReactNode }) {
+export function FindingCard({
+  tone,
+  says,
+  more,
+  where,
+  children,
+}: {
+  tone: Tone;
+  says: string;
+  more?: string;
+  where?: string;
+  children?: ReactNode;
+}) {
   return (
     <article className={`border-l-4 py-0.5 pl-3 ${rules[tone]}`}>
       <div className="flex items-start gap-2">

@@ -1,22 +1,44 @@
 import type { ReactNode } from 'react';
 
-/** A sheet on the bench: heading, a quiet line beside it, contents. */
-export function Panel({ title, aside, children, className = '' }: { title?: ReactNode; aside?: ReactNode; children: ReactNode; className?: string }) {
+interface PanelProps {
+  title?: ReactNode;
+  aside?: ReactNode;
+  /** Stays in sight at the foot while the contents scroll. */
+  footer?: ReactNode;
+  children: ReactNode;
+  className?: string;
+}
+
+/** A sheet on the bench: heading, a quiet line beside it, contents that scroll when there is no room, a foot. */
+export function Panel({ title, aside, footer, children, className = '' }: PanelProps) {
   return (
-    <section className={`panel flex min-w-0 flex-col p-4 ${className}`}>
+    <section className={`panel flex min-h-0 min-w-0 flex-col p-4 ${className}`}>
       {title ? (
         <div className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-0.5">
           <h2 className="text-lg leading-tight font-bold">{title}</h2>
           {aside ? <div className="text-ink-2">{aside}</div> : null}
         </div>
       ) : null}
-      {children}
+      <div className="-mx-1 flex min-h-0 flex-1 flex-col overflow-x-hidden overflow-y-auto px-1">
+        {children}
+      </div>
+      {footer ? <div className="flex flex-wrap items-center gap-2.5 pt-3">{footer}</div> : null}
     </section>
   );
 }
 
 /** The one number a stage produces. */
-export function Figure({ label, value, unit, tone = '' }: { label: string; value: string; unit?: string; tone?: string }) {
+export function Figure({
+  label,
+  value,
+  unit,
+  tone = '',
+}: {
+  label: string;
+  value: string;
+  unit?: string;
+  tone?: string;
+}) {
   return (
     <div className="min-w-0">
       <div className="text-ink-2">{label}</div>
@@ -29,7 +51,17 @@ export function Figure({ label, value, unit, tone = '' }: { label: string; value
 }
 
 /** A smaller number with its label, for what stands beside the one. */
-export function Fact({ label, value, unit, note }: { label: string; value: string; unit?: string; note?: string }) {
+export function Fact({
+  label,
+  value,
+  unit,
+  note,
+}: {
+  label: string;
+  value: string;
+  unit?: string;
+  note?: string;
+}) {
   return (
     <div className="min-w-0">
       <div className="text-ink-2">{label}</div>

@@ -1,7 +1,17 @@
 import type { Reading } from '@vigilum/core/sensing';
 
 /** The last looks of a sensor as a small line; gaps where there was no reading. */
-export function Sparkline({ values, min, max, className = '' }: { values: readonly Reading[]; min: number; max: number; className?: string }) {
+export function Sparkline({
+  values,
+  min,
+  max,
+  className = '',
+}: {
+  values: readonly Reading[];
+  min: number;
+  max: number;
+  className?: string;
+}) {
   const width = 300;
   const height = 60;
   const step = width / 119;
@@ -18,9 +28,21 @@ export function Sparkline({ values, min, max, className = '' }: { values: readon
     pen = true;
   });
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} preserveAspectRatio="none" className={className} aria-hidden="true">
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      preserveAspectRatio="none"
+      className={className}
+      aria-hidden="true"
+    >
       <path d={`M0 ${height - 1}H${width}`} stroke="var(--line)" strokeWidth="1" />
-      <path d={path} fill="none" stroke="var(--ink)" strokeWidth="2" vectorEffect="non-scaling-stroke" strokeLinejoin="round" />
+      <path
+        d={path}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="2"
+        vectorEffect="non-scaling-stroke"
+        strokeLinejoin="round"
+      />
     </svg>
   );
 }

@@ -13,7 +13,10 @@ export function Loading({ what }: { what: string }) {
 /** A failure: what happened, and one thing to do. */
 export function Failed({ error, again }: { error: unknown; again?: () => void }) {
   return (
-    <div className="panel m-6 flex max-w-xl flex-col items-start gap-3 border-l-4 border-l-fault p-5" role="alert">
+    <div
+      className="panel m-6 flex max-w-xl flex-col items-start gap-3 border-l-4 border-l-fault p-5"
+      role="alert"
+    >
       <div className="flex items-center gap-2 font-bold">
         <CircleAlert size={20} aria-hidden="true" className="text-fault" /> This did not load.
       </div>

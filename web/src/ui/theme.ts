@@ -38,4 +38,5 @@ export function useTheme(): Theme {
 }
 
 /** The value of a colour role in the theme in force. */
-export const role = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+export const role = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();

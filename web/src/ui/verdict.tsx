@@ -13,8 +13,18 @@ interface ToneFacts {
 /** Mark, word and colour of every verdict: never colour alone. */
 export const tones: Record<Tone, ToneFacts> = {
   done: { icon: Check, word: 'done', chip: 'bg-done-soft text-done', text: 'text-done' },
-  now: { icon: CircleDot, word: 'working on it', chip: 'bg-sheet text-ink ring-2 ring-inset ring-signal', text: 'text-ink' },
-  risk: { icon: TriangleAlert, word: 'works on a good day', chip: 'bg-brass-soft text-brass', text: 'text-brass' },
+  now: {
+    icon: CircleDot,
+    word: 'working on it',
+    chip: 'bg-sheet text-ink ring-2 ring-inset ring-signal',
+    text: 'text-ink',
+  },
+  risk: {
+    icon: TriangleAlert,
+    word: 'works on a good day',
+    chip: 'bg-brass-soft text-brass',
+    text: 'text-brass',
+  },
   fault: { icon: X, word: 'will not work as written', chip: 'bg-fault-soft text-fault', text: 'text-fault' },
   none: { icon: Minus, word: 'not begun', chip: 'text-ink-2', text: 'text-ink-2' },
 };

@@ -25,7 +25,11 @@ function prepare(job: Job): { job: Job; program: Program } {
   const key = JSON.stringify(job);
   if (kept?.key === key) return kept;
   const sameLesson = kept && JSON.stringify(kept.job.lesson) === JSON.stringify(job.lesson);
-  kept = { key, job: sameLesson ? { ...job, lesson: kept!.job.lesson } : job, program: parseScript(job.text) };
+  kept = {
+    key,
+    job: sameLesson ? { ...job, lesson: kept!.job.lesson } : job,
+    program: parseScript(job.text),
+  };
   return kept;
 }
 
@@ -33,7 +37,9 @@ const sent = (rehearsal: Rehearsal): Rehearsal => {
   const { timesS, signals } = rehearsal.evidence;
   const buffers = new Set([timesS.buffer, ...Object.values(signals).map((s) => s.values.buffer)]);
   // The evidence holds all signals of the run: hand it over once.
-  return transfer({ ...rehearsal, run: { ...rehearsal.run, trace: rehearsal.evidence } }, [...buffers] as ArrayBuffer[]);
+  return transfer({ ...rehearsal, run: { ...rehearsal.run, trace: rehearsal.evidence } }, [
+    ...buffers,
+  ] as ArrayBuffer[]);
 };
 
 const simulation = {

@@ -17,7 +17,9 @@ function Dot({ stage, here }: { stage: Stage; here: boolean }) {
             ? 'bg-sheet text-signal border-signal'
             : 'bg-sheet text-ink-2 border-edge';
   return (
-    <span className={`z-10 grid size-6 place-items-center rounded-full border-2 ${fill} ${here ? 'outline-4 outline-signal-soft' : ''}`}>
+    <span
+      className={`z-10 grid size-6 place-items-center rounded-full border-2 ${fill} ${here ? 'outline-4 outline-signal-soft' : ''}`}
+    >
       {tone === 'none' || tone === 'now' ? null : <Icon size={13} strokeWidth={3.4} aria-hidden="true" />}
     </span>
   );
@@ -34,8 +36,14 @@ export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; h
           const word = stageWords[stage.stage];
           return (
             <li key={stage.stage} className="relative">
-              <span aria-hidden="true" className={`absolute top-[2.85rem] left-0 h-0.5 w-1/2 ${i <= reached ? 'bg-signal' : 'bg-line'}`} />
-              <span aria-hidden="true" className={`absolute top-[2.85rem] right-0 h-0.5 w-1/2 ${i < reached ? 'bg-signal' : 'bg-line'}`} />
+              <span
+                aria-hidden="true"
+                className={`absolute top-[2.85rem] left-0 h-0.5 w-1/2 ${i <= reached ? 'bg-signal' : 'bg-line'}`}
+              />
+              <span
+                aria-hidden="true"
+                className={`absolute top-[2.85rem] right-0 h-0.5 w-1/2 ${i < reached ? 'bg-signal' : 'bg-line'}`}
+              />
               <NavLink
                 to={`${base}/${stage.stage}`}
                 title={`${word} (${i + 1})`}
@@ -43,7 +51,9 @@ export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; h
               >
                 <span className="leading-6 font-bold">{word}</span>
                 <Dot stage={stage} here={isHere} />
-                <span className={`leading-5 whitespace-nowrap ${isHere ? 'text-ink' : 'text-ink-2'}`}>{stage.figure || ' '}</span>
+                <span className={`leading-5 whitespace-nowrap ${isHere ? 'text-ink' : 'text-ink-2'}`}>
+                  {stage.figure || ' '}
+                </span>
                 <span className="sr-only">{tones[toneOf(stage.state)].word}</span>
               </NavLink>
             </li>

@@ -18,7 +18,11 @@ function Freshness({ context }: { context: StageContext }) {
   const now = useNow(15_000) + context.skew;
   const newest = Math.max(...context.sets.map((set) => set.at));
   if (context.sets.length === 0) return null;
-  return <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5 whitespace-nowrap">surfaces read {ago(newest, now)}</span>;
+  return (
+    <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5 whitespace-nowrap">
+      surfaces read {ago(newest, now)}
+    </span>
+  );
 }
 
 /** A team in a lesson: who, with what, the watch strip, and the stage. */
@@ -38,12 +42,16 @@ export default function WorkspaceLayout() {
   const { record, robot, fitted } = context;
   const { need } = record.lesson;
   return (
-    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3">
+    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
       {stageNames.map((name, i) => (
         <StageKey key={name} number={i} go={(stage) => void navigate(`${base}/${stage}`)} />
       ))}
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Link to="/" className="grid size-11 place-items-center rounded-lg hover:bg-line-soft" title="Back to the class">
+        <Link
+          to="/"
+          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+          title="Back to the class"
+        >
           <ArrowLeft size={22} aria-hidden="true" />
           <span className="sr-only">Back to the class</span>
         </Link>
@@ -52,14 +60,16 @@ export default function WorkspaceLayout() {
         </h1>
         <span className="text-ink-2">
           robot {robot.name}
-          {fitted ? ` · ${need.kind} on ${need.socket} · ${fitted.fitting.heightMm} mm above the floor` : ` · nothing that reads ${need.kind} on ${need.socket}`}
+          {fitted
+            ? ` · ${need.kind} on ${need.socket} · ${fitted.fitting.heightMm} mm above the floor`
+            : ` · nothing that reads ${need.kind} on ${need.socket}`}
         </span>
         <span className="ml-auto">
           <Freshness context={context} />
         </span>
       </header>
       <WatchStrip stages={context.stages} here={here} base={base} />
-      <div className="mt-1.5 flex flex-1 flex-col">
+      <div className="mt-1.5 flex min-h-0 flex-1 flex-col">
         <Outlet context={context} />
       </div>
     </main>

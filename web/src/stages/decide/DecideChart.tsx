@@ -1,7 +1,7 @@
 import type { Pair, SurfaceFigures } from '@vigilum/core/threshold';
 import { judgeThreshold } from '@vigilum/core/threshold';
 import { formatNumber } from '@vigilum/core/quantity';
-import { Chart, type ChartOption, type Series } from '../../ui/Chart.tsx';
+import { Chart, FONT, type ChartOption, type Series } from '../../ui/Chart.tsx';
 import { spread } from '../../ui/scatter.ts';
 import { role } from '../../ui/theme.ts';
 
@@ -9,7 +9,8 @@ const GRID = { left: 24, right: 24, top: 64, bottom: 56 };
 /** Part of the height that belongs to the dots under the curves. */
 const FOOT = 0.42;
 
-const density = ({ mean, sd }: SurfaceFigures, x: number): number => Math.exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
+const density = ({ mean, sd }: SurfaceFigures, x: number): number =>
+  Math.exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
 
 function curve(surface: SurfaceFigures, peak: number): number[][] {
   const points: number[][] = [];
@@ -42,15 +43,18 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
   const [ink2, done] = [role('ink-2'), role('done')];
   const peak = Math.max(1 / pair.low.sd, 1 / pair.high.sd);
   const safe = safeStretch(pair);
-  const sides = [
-    { surface: pair.low, colour: role('ink') },
-    { surface: pair.high, colour: role('brass') },
-  ];
-  // A label that would run into the right or left rim is anchored there instead.
-  const anchor = (x: number) => {
-    const share = (x - range.min) / (range.max - range.min);
-    return share > 0.8 ? ('right' as const) : share < 0.2 ? ('left' as const) : ('center' as const);
+  // Labels stand under their dots; they lean away from the rims, and from each other when the surfaces are close.
+  const share = (x: number) => (x - range.min) / (range.max - range.min);
+  const [lowAt, highAt] = [share(pair.low.mean), share(pair.high.mean)];
+  const close = highAt - lowAt < 0.3;
+  const anchors = {
+    low: lowAt < 0.2 ? ('left' as const) : close || lowAt > 0.8 ? ('right' as const) : ('center' as const),
+    high: highAt > 0.8 ? ('right' as const) : close || highAt < 0.2 ? ('left' as const) : ('center' as const),
   };
+  const sides = [
+    { surface: pair.low, colour: role('ink'), align: anchors.low },
+    { surface: pair.high, colour: role('brass'), align: anchors.high },
+  ];
   return {
     grid: GRID,
     xAxis: {
@@ -67,7 +71,7 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
     },
     yAxis: { type: 'value', min: -FOOT, max: 1.04, show: false },
     series: [
-      ...sides.flatMap(({ surface, colour }): Series[] => [
+      ...sides.flatMap(({ surface, colour, align }): Series[] => [
         {
           type: 'line' as const,
           data: curve(surface, peak),
@@ -87,15 +91,16 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
           type: 'scatter' as const,
           data: [[surface.mean, -0.29]],
           symbolSize: 0.01,
+          itemStyle: { opacity: 1 },
           silent: true,
           label: {
             show: true,
-            align: anchor(surface.mean),
+            align,
             formatter: `{name|${surface.name}}\n${formatNumber(surface.mean)} ± ${formatNumber(surface.sd)}, n ${surface.n}`,
             color: ink2,
             fontSize: 16,
             lineHeight: 21,
-            rich: { name: { color: colour, fontWeight: 'bold', fontSize: 17 } },
+            rich: { name: { color: colour, fontWeight: 'bold', fontSize: 17, fontFamily: FONT } },
           },
         },
       ]),
@@ -128,7 +133,17 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
 }
 
 /** Both sets as curves and dots, the threshold as a line between them, the safe stretch along the axis. */
-export function DecideChart({ pair, value, range, says }: { pair: Pair; value: number; range: { min: number; max: number }; says: string }) {
+export function DecideChart({
+  pair,
+  value,
+  range,
+  says,
+}: {
+  pair: Pair;
+  value: number;
+  range: { min: number; max: number };
+  says: string;
+}) {
   const share = (value - range.min) / (range.max - range.min);
   return (
     <div className="relative min-h-72 flex-1">
@@ -142,7 +157,8 @@ export function DecideChart({ pair, value, range, says }: { pair: Pair; value: n
         className={`pointer-events-none absolute top-2 whitespace-nowrap text-signal ${share > 0.55 ? '-translate-x-full pr-3' : 'pl-3'}`}
         style={{ left: `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${share})` }}
       >
-        <span className="font-mono text-2xl font-bold">{formatNumber(value)}</span> <span className="text-lg">{says}</span>
+        <span className="font-mono text-2xl font-bold">{formatNumber(value)}</span>{' '}
+        <span className="text-lg">{says}</span>
       </div>
     </div>
   );

@@ -19,7 +19,12 @@ export function FloorLine({ withinMm, predicted, trials }: Props) {
   for (let t = Math.ceil(low / step) * step; t <= high; t += step) ticks.push(t);
   const jitter = (i: number) => spread(i) * 44;
   return (
-    <svg viewBox="0 0 1000 330" className="w-full" role="img" aria-label={`Stopping places in millimetres past the edge: ${predicted.length} predicted, ${trials.length} measured.`}>
+    <svg
+      viewBox="0 0 1000 330"
+      className="w-full"
+      role="img"
+      aria-label={`Stopping places in millimetres past the edge: ${predicted.length} predicted, ${trials.length} measured.`}
+    >
       <g fontFamily="var(--font-sans)" fontSize="20" fill="var(--ink-2)">
         <rect x={x(0)} width={x(withinMm) - x(0)} y="38" height="212" fill="var(--done-soft)" />
         <text x={(x(0) + x(withinMm)) / 2} y="28" textAnchor="middle" fill="var(--done)" fontWeight="700">
@@ -45,12 +50,21 @@ export function FloorLine({ withinMm, predicted, trials }: Props) {
           floor
         </text>
         {predicted.map((mm, i) => (
-          <circle key={i} cx={x(mm)} cy={96 + jitter(i)} r="8" fill="var(--sea)" fillOpacity="0.4" stroke="var(--sea)" strokeWidth="2" />
+          <circle
+            key={i}
+            cx={x(mm)}
+            cy={96 + jitter(i)}
+            r="8"
+            fill="var(--sea)"
+            fillOpacity="0.4"
+            stroke="var(--sea)"
+            strokeWidth="2"
+          />
         ))}
         {trials.map((trial, i) => (
-          <g key={trial.id} transform={`translate(${x(trial.pastMm)} ${196 + jitter(i) * 0.5})`}>
-            <path d="M0 -14 L12 0 L0 14 L-12 0Z" fill="var(--ink)" />
-            <text y="6" x="20" fill="var(--ink)" fontWeight="700">
+          <g key={trial.id} transform={`translate(${x(trial.pastMm)} ${168 + (i % 3) * 31})`}>
+            <rect x="-15" y="-15" width="30" height="30" rx="4" fill="var(--ink)" />
+            <text y="7" textAnchor="middle" fill="var(--sheet)" fontWeight="700">
               {i + 1}
             </text>
           </g>

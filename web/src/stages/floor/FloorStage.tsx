@@ -44,7 +44,10 @@ function usePrediction(context: StageContext): number[] {
     const predict = async () => {
       const found: number[] = [];
       for (let i = 0; i < lesson.proof.runs && !stale; i++) {
-        const { evidence } = await simulation().replay({ lesson, known, text: script.text }, runSeed(lesson.proof.seed, i));
+        const { evidence } = await simulation().replay(
+          { lesson, known, text: script.text },
+          runSeed(lesson.proof.seed, i),
+        );
         found.push(evidence.signals[`past ${lesson.floor.landmark}`]?.values.at(-1) ?? NaN);
       }
       if (!stale) setStops(found.filter(Number.isFinite));
@@ -68,10 +71,19 @@ function TrialForm({ context }: { context: StageContext }) {
   const seen = watch();
   const pastMm = (seen.short === 'short' ? -1 : 1) * number(seen.past);
   const took = seen.took.trim() === '' ? null : number(seen.took);
-  const good = seen.past.trim() !== '' && Number.isFinite(pastMm) && Math.abs(pastMm) <= 10_000 && (took === null || (took >= 0 && took <= 3600));
+  const good =
+    seen.past.trim() !== '' &&
+    Number.isFinite(pastMm) &&
+    Math.abs(pastMm) <= 10_000 &&
+    (took === null || (took >= 0 && took <= 3600));
   const judgements = useMemo(() => {
     if (!good) return null;
-    const evidence = evidenceOfMeasured({ landmark: lesson.floor.landmark, pastMm, rested: seen.rested === 'yes', tookS: took });
+    const evidence = evidenceOfMeasured({
+      landmark: lesson.floor.landmark,
+      pastMm,
+      rested: seen.rested === 'yes',
+      tookS: took,
+    });
     return lesson.expectations.map((e) => judge(e, evidence));
   }, [good, pastMm, took, seen.rested, lesson]);
   const submit = handleSubmit((form) =>
@@ -92,7 +104,14 @@ function TrialForm({ context }: { context: StageContext }) {
             inputMode="decimal"
             autoComplete="off"
             aria-invalid={!!errors.past}
-            {...register('past', { validate: (text) => (Number.isFinite(number(text)) && text.trim() !== '' && number(text) >= 0 && number(text) <= 10_000) || 'Millimetres by ruler, 0 to 10000.' })}
+            {...register('past', {
+              validate: (text) =>
+                (Number.isFinite(number(text)) &&
+                  text.trim() !== '' &&
+                  number(text) >= 0 &&
+                  number(text) <= 10_000) ||
+                'Millimetres by ruler, 0 to 10000.',
+            })}
           />
           {errors.past ? <span className="text-fault">{errors.past.message}</span> : null}
         </label>
@@ -101,7 +120,8 @@ function TrialForm({ context }: { context: StageContext }) {
           <div className="flex min-h-11 items-center gap-4">
             {(['past', 'short'] as const).map((word) => (
               <label key={word} className="flex min-h-11 items-center gap-2">
-                <input type="radio" className="size-5 accent-(--sea)" value={word} {...register('short')} /> {word === 'past' ? 'past it' : 'short'}
+                <input type="radio" className="size-5 accent-(--sea)" value={word} {...register('short')} />{' '}
+                {word === 'past' ? 'past it' : 'short'}
               </label>
             ))}
           </div>
@@ -111,7 +131,8 @@ function TrialForm({ context }: { context: StageContext }) {
           <div className="flex min-h-11 items-center gap-4">
             {(['yes', 'no'] as const).map((word) => (
               <label key={word} className="flex min-h-11 items-center gap-2">
-                <input type="radio" className="size-5 accent-(--sea)" value={word} {...register('rested')} /> {word}
+                <input type="radio" className="size-5 accent-(--sea)" value={word} {...register('rested')} />{' '}
+                {word}
               </label>
             ))}
           </div>
@@ -123,7 +144,10 @@ function TrialForm({ context }: { context: StageContext }) {
             inputMode="decimal"
             autoComplete="off"
             aria-invalid={!!errors.took}
-            {...register('took', { validate: (text) => text.trim() === '' || (number(text) >= 0 && number(text) <= 3600) || 'Seconds, 0 to 3600.' })}
+            {...register('took', {
+              validate: (text) =>
+                text.trim() === '' || (number(text) >= 0 && number(text) <= 3600) || 'Seconds, 0 to 3600.',
+            })}
           />
           {errors.took ? <span className="text-fault">{errors.took.message}</span> : null}
         </label>
@@ -132,8 +156,12 @@ function TrialForm({ context }: { context: StageContext }) {
         <span className="text-ink-2">note</span>
         <input className="input w-full" maxLength={200} autoComplete="off" {...register('note')} />
       </label>
-      {judgements ? <Judgements lesson={lesson} judgements={judgements} /> : <p className="text-ink-2">Measure from the near edge of the line to the spot under the sensor.</p>}
-      <div className="mt-auto pt-2">
+      {judgements ? (
+        <Judgements lesson={lesson} judgements={judgements} />
+      ) : (
+        <p className="text-ink-2">Measure from the near edge of the line to the spot under the sensor.</p>
+      )}
+      <div>
         <button type="submit" className="btn btn-primary" disabled={save.isPending}>
           Log trial {trials.length + 1}
         </button>
@@ -148,7 +176,11 @@ function TrialRow({ trial, number: nth, now }: { trial: Trial; number: number; n
     try {
       await remove(`/floor-trials/${trial.id}`);
       toast(`Trial ${nth} removed.`, {
-        action: { label: 'Undo', onClick: () => void post(`/floor-trials/${trial.id}/restoration`).then(() => client.invalidateQueries()) },
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            void post(`/floor-trials/${trial.id}/restoration`).then(() => client.invalidateQueries()),
+        },
         duration: 10_000,
       });
       await client.invalidateQueries();
@@ -158,21 +190,32 @@ function TrialRow({ trial, number: nth, now }: { trial: Trial; number: number; n
   };
   return (
     <tr className="border-t border-line-soft">
-      <th scope="row" className="text-left font-mono">{nth}</th>
+      <th scope="row" className="text-left font-mono">
+        {nth}
+      </th>
       <td className="text-right font-mono">
         {formatQuantity(Math.abs(trial.pastMm), 'mm', 0)} {trial.pastMm < 0 ? 'short' : 'past'}
       </td>
-      <td className="text-right font-mono">{trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}</td>
+      <td className="text-right font-mono">
+        {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
+      </td>
       <td className="pl-4">
         <VerdictChip tone={kept(trial) ? 'done' : 'fault'}>{kept(trial) ? 'kept' : 'broken'}</VerdictChip>
       </td>
-      <td className="max-w-40 truncate pl-3" title={trial.note}>{trial.note}</td>
+      <td className="max-w-40 truncate pl-3" title={trial.note}>
+        {trial.note}
+      </td>
       <td className="pl-3 whitespace-nowrap text-ink-2">
         {trial.scriptVersion === null ? '' : `script ${trial.scriptVersion}, `}
         {ago(trial.at, now)}
       </td>
       <td className="text-right">
-        <button type="button" className="grid size-11 place-items-center rounded-lg hover:bg-line-soft" title={`Remove trial ${nth}`} onClick={() => void take()}>
+        <button
+          type="button"
+          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+          title={`Remove trial ${nth}`}
+          onClick={() => void take()}
+        >
           <Trash2 size={18} aria-hidden="true" />
           <span className="sr-only">Remove trial {nth}</span>
         </button>
@@ -195,31 +238,64 @@ export default function FloorStage() {
   const scatter = (sd: number | null) => (sd === null ? undefined : `± ${formatNumber(sd)}`);
   const differs = simulated.mean === null || measured.mean === null ? null : measured.mean - simulated.mean;
   return (
-    <div className="grid flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
-      <div className="flex min-w-0 flex-col gap-4">
-        <Panel title="Predicted and measured" aside={`${predicted.length} simulated stops, ${trials.length} on the floor`}>
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
+      <div className="flex min-h-0 min-w-0 flex-col gap-4">
+        <Panel
+          className="shrink-0"
+          title="Predicted and measured"
+          aside={`${predicted.length} simulated stops, ${trials.length} on the floor`}
+        >
           <FloorLine withinMm={stop?.withinMm ?? 30} predicted={predicted} trials={trials} />
           <div className="mt-2 flex flex-wrap gap-8">
-            <Fact label="predicted" value={formatNumber(simulated.mean, 0)} unit="mm past" note={scatter(simulated.sd)} />
-            <Fact label="measured" value={formatNumber(measured.mean, 0)} unit="mm past" note={scatter(measured.sd)} />
-            {differs === null ? null : <Fact label="the floor differs by" value={formatNumber(differs, 0)} unit="mm" />}
+            <Fact
+              label="predicted"
+              value={formatNumber(simulated.mean, 0)}
+              unit="mm past"
+              note={scatter(simulated.sd)}
+            />
+            <Fact
+              label="measured"
+              value={formatNumber(measured.mean, 0)}
+              unit="mm past"
+              note={scatter(measured.sd)}
+            />
+            {differs === null ? null : (
+              <Fact label="the floor differs by" value={formatNumber(differs, 0)} unit="mm" />
+            )}
           </div>
         </Panel>
         <Panel title="Trials" aside={trials.length === 0 ? 'none yet' : undefined} className="flex-1">
           {trials.length === 0 ? (
-            <p className="text-ink-2">Set the robot at start A, hands clear, run it, and log where it stopped. {lesson.floor.trials} trials are wanted.</p>
+            <p className="text-ink-2">
+              Set the robot at start A, hands clear, run it, and log where it stopped. {lesson.floor.trials}{' '}
+              trials are wanted.
+            </p>
           ) : (
             <div className="overflow-x-auto">
               <table className="w-full">
                 <thead className="text-ink-2">
                   <tr>
-                    <th scope="col" className="text-left font-semibold">trial</th>
-                    <th scope="col" className="text-right font-semibold">stopped</th>
-                    <th scope="col" className="text-right font-semibold">took</th>
-                    <th scope="col" className="pl-4 text-left font-semibold">verdict</th>
-                    <th scope="col" className="pl-3 text-left font-semibold">note</th>
-                    <th scope="col" className="pl-3 text-left font-semibold">when</th>
-                    <th scope="col"><span className="sr-only">remove</span></th>
+                    <th scope="col" className="text-left font-semibold">
+                      trial
+                    </th>
+                    <th scope="col" className="text-right font-semibold">
+                      stopped
+                    </th>
+                    <th scope="col" className="text-right font-semibold">
+                      took
+                    </th>
+                    <th scope="col" className="pl-4 text-left font-semibold">
+                      verdict
+                    </th>
+                    <th scope="col" className="pl-3 text-left font-semibold">
+                      note
+                    </th>
+                    <th scope="col" className="pl-3 text-left font-semibold">
+                      when
+                    </th>
+                    <th scope="col">
+                      <span className="sr-only">remove</span>
+                    </th>
                   </tr>
                 </thead>
                 <tbody>
@@ -232,7 +308,7 @@ export default function FloorStage() {
           )}
         </Panel>
       </div>
-      <Panel title="On the floor" aside={lesson.cautions[1]}>
+      <Panel title="On the floor" aside={lesson.cautions[1]} className="max-lg:order-first">
         <div className="mb-4">
           <Figure label={`kept, of ${lesson.floor.trials} wanted`} value={`${good}/${trials.length}`} />
         </div>

@@ -1,19 +1,45 @@
 import { relativeMargin, sentence, type Expectation, type JudgedRun } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
-import { countOf, formatNumber } from '@vigilum/core/quantity';
+import { countOf } from '@vigilum/core/quantity';
 import { spread } from '../../ui/scatter.ts';
 import { VerdictMark } from '../../ui/verdict.tsx';
 
 /** The margins of all runs for one expectation: right of the signal line is kept, left is broken. */
-export function MarginStrip({ lesson, expectation, index, runs, chosen, choose }: { lesson: Lesson; expectation: Expectation; index: number; runs: readonly JudgedRun[]; chosen: number | null; choose: (seed: number) => void }) {
+export function MarginStrip({
+  lesson,
+  expectation,
+  index,
+  runs,
+  chosen,
+  choose,
+}: {
+  lesson: Lesson;
+  expectation: Expectation;
+  index: number;
+  runs: readonly JudgedRun[];
+  chosen: number | null;
+  choose: (seed: number) => void;
+}) {
   const judged = runs.map((run) => ({ seed: run.seed, ...run.judgements[index]! }));
   const kept = judged.filter((j) => j.verdict === 'holds').length;
   const unknown = judged.filter((j) => j.verdict === 'cannot tell').length;
   const known = judged.filter((j) => j.margin !== null);
-  const tone = judged.length === 0 ? 'none' : kept === judged.length ? 'done' : kept + unknown === judged.length ? 'now' : kept > 0 ? 'risk' : 'fault';
+  const tone =
+    judged.length === 0
+      ? 'none'
+      : kept === judged.length
+        ? 'done'
+        : kept + unknown === judged.length
+          ? 'now'
+          : kept > 0
+            ? 'risk'
+            : 'fault';
   // Margins far beyond what the expectation allows are drawn at the rim.
   const place = (margin: number) => 50 + 46 * Math.tanh(relativeMargin(expectation, margin) * 0.9);
-  const worst = known.reduce<(typeof known)[0] | null>((a, b) => (a === null || b.margin! < a.margin! ? b : a), null);
+  const worst = known.reduce<(typeof known)[0] | null>(
+    (a, b) => (a === null || b.margin! < a.margin! ? b : a),
+    null,
+  );
   return (
     <div className="border-t border-line-soft py-2 first:border-t-0">
       <div className="flex flex-wrap items-center gap-x-3">
@@ -24,10 +50,12 @@ export function MarginStrip({ lesson, expectation, index, runs, chosen, choose }
           {unknown > 0 ? <span className="text-ink-2"> · {unknown} cannot tell</span> : null}
         </span>
       </div>
-      <div className="relative mt-1 h-12 rounded-lg bg-paper" role="group" aria-label={`Margins of ${countOf(judged.length, 'run')}`}>
+      <div
+        className="relative mt-1 h-11 rounded-lg bg-paper"
+        role="group"
+        aria-label={`Margins of ${countOf(judged.length, 'run')}`}
+      >
         <span className="absolute inset-y-0 left-1/2 w-0.5 bg-signal" aria-hidden="true" />
-        <span className="absolute top-1 left-2 text-sm text-ink-2">broken</span>
-        <span className="absolute top-1 right-2 text-sm text-ink-2">kept, with room to spare</span>
         {known.map((j, i) => (
           <button
             key={j.seed}
@@ -36,16 +64,11 @@ export function MarginStrip({ lesson, expectation, index, runs, chosen, choose }
             title={`${j.says} (run ${runs.findIndex((r) => r.seed === j.seed) + 1})`}
             onClick={() => choose(j.seed)}
             className={`absolute size-3.5 -translate-1/2 rounded-full border-2 ${j.verdict === 'holds' ? 'border-done bg-done/50' : 'rotate-45 rounded-none border-fault bg-fault/50'} ${chosen === j.seed ? 'ring-3 ring-ink' : ''}`}
-            style={{ left: `${place(j.margin!)}%`, top: `${64 + spread(i) * 34}%` }}
+            style={{ left: `${place(j.margin!)}%`, top: `${50 + spread(i) * 56}%` }}
           />
         ))}
       </div>
-      {worst ? (
-        <p className="mt-0.5 text-ink-2">
-          worst: {worst.says}
-          <span className="font-mono"> ({formatNumber(worst.margin)} {worst.unit})</span>
-        </p>
-      ) : null}
+      {worst ? <p className="mt-0.5 text-ink-2">worst: {worst.says}</p> : null}
     </div>
   );
 }

@@ -25,7 +25,8 @@ const CHUNK = 4;
 
 function Conditions({ context }: { context: StageContext }) {
   const { conditions, course } = context.record.lesson;
-  const range = ([low, high]: [number, number], unit: string) => `${formatNumber(low)} to ${formatNumber(high)} ${unit}`;
+  const range = ([low, high]: [number, number], unit: string) =>
+    `${formatNumber(low)} to ${formatNumber(high)} ${unit}`;
   const rows: [string, string][] = [
     ['starts', course.starts.map((s) => s.name).join(', ')],
     ['moved along', range(conditions.alongMm, 'mm')],
@@ -73,7 +74,9 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
     const done: (JudgedRun & { ok: boolean })[] = [];
     try {
       while (done.length < wanted && !cancelled.current) {
-        done.push(...(await simulation().proveSome(job, seed, done.length, Math.min(CHUNK, wanted - done.length))));
+        done.push(
+          ...(await simulation().proveSome(job, seed, done.length, Math.min(CHUNK, wanted - done.length))),
+        );
         setRuns([...done]);
       }
       if (done.length === wanted && keep) save.mutate({ scriptVersion: script.version, seed, runs: wanted });
@@ -110,20 +113,45 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
   const complete = runs.length === wanted;
   const percent = (share: number) => formatNumber(100 * share, 0);
   return (
-    <div className="grid flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem]">
-      <div className="flex min-w-0 flex-col gap-4">
-        <Panel title="What was expected" aside="every mark is one run; press one to replay it">
-          <div>
-            {lesson.expectations.map((expectation, i) => (
-              <MarginStrip key={i} lesson={lesson} expectation={expectation} index={i} runs={runs} chosen={chosen} choose={(seed) => void look(seed)} />
-            ))}
-          </div>
-        </Panel>
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
+      <div className="flex min-h-0 min-w-0 flex-col gap-4">
         {replay && chosen !== null ? (
-          <Panel title={`Run ${runs.findIndex((r) => r.seed === chosen) + 1}`} aside={`seed ${chosen} · light ${replay.circumstances.lightShift < 0 ? 'darker' : 'brighter'} by ${formatNumber(Math.abs(replay.circumstances.lightShift))} points`} className="flex-1">
-            <RunView lesson={lesson} build={build} rehearsal={replay} playback={playback} threshold={record.threshold?.value ?? null} text={script.text} />
+          <Panel
+            title={`Run ${runs.findIndex((r) => r.seed === chosen) + 1}`}
+            aside={`seed ${chosen}; room light ${formatNumber(Math.abs(replay.circumstances.lightShift))} points ${replay.circumstances.lightShift < 0 ? 'darker' : 'brighter'} than when it was read`}
+            className="flex-1"
+          >
+            <RunView
+              lesson={lesson}
+              build={build}
+              rehearsal={replay}
+              playback={playback}
+              threshold={record.threshold?.value ?? null}
+              text={script.text}
+            />
           </Panel>
-        ) : (
+        ) : null}
+        <div className={replay ? 'hidden' : 'contents'}>
+          <Panel title="What was expected" aside="every mark is one run; press one to replay it">
+            <div>
+              <p className="flex justify-between text-sm text-ink-2" aria-hidden="true">
+                <span>◂ broken</span>
+                <span className="text-signal">just kept</span>
+                <span>kept, with room to spare ▸</span>
+              </p>
+              {lesson.expectations.map((expectation, i) => (
+                <MarginStrip
+                  key={i}
+                  lesson={lesson}
+                  expectation={expectation}
+                  index={i}
+                  runs={runs}
+                  chosen={chosen}
+                  choose={(seed) => void look(seed)}
+                />
+              ))}
+            </div>
+          </Panel>
           <Panel title="All runs" className="flex-1">
             <ol className="grid grid-cols-5 gap-2 sm:grid-cols-10">
               {Array.from({ length: wanted }, (_, i) => {
@@ -144,60 +172,91 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
               })}
             </ol>
           </Panel>
-        )}
+        </div>
       </div>
-      <div className="flex min-w-0 flex-col gap-4">
-        <Panel title="Does it work, or was it luck?" className="flex-1">
-          <Figure label={`runs that kept all ${lesson.expectations.length}`} value={proof ? `${proof.passes}/${proof.runs}` : '–'} />
+      <div className="flex min-h-0 min-w-0 flex-col gap-4">
+        <Panel
+          title="Does it work, or was it luck?"
+          className="flex-1"
+          footer={
+            <>
+              {going ? (
+                <button type="button" className="btn btn-plain" onClick={() => (cancelled.current = true)}>
+                  <Ban size={18} aria-hidden="true" /> Cancel at {runs.length} of {wanted}
+                </button>
+              ) : (
+                <button type="button" className="btn btn-primary" onClick={start}>
+                  Prove with {wanted} runs <kbd className="kbd">P</kbd>
+                </button>
+              )}
+              {proof?.worstSeed !== undefined && proof?.worstSeed !== null && !going ? (
+                <button type="button" className="btn btn-plain" onClick={() => void look(proof.worstSeed!)}>
+                  <Repeat size={18} aria-hidden="true" /> Replay the worst run
+                </button>
+              ) : null}
+              {replay ? (
+                <button
+                  type="button"
+                  className="btn btn-plain"
+                  onClick={() => (setReplay(null), setChosen(null))}
+                >
+                  All runs
+                </button>
+              ) : null}
+              {complete && proof?.verdict === 'proved' ? <NextStage to="floor">On to Floor</NextStage> : null}
+            </>
+          }
+        >
+          <Figure
+            label={`runs that kept all ${lesson.expectations.length}`}
+            value={proof ? `${proof.passes}/${proof.runs}` : '–'}
+          />
           {proof ? (
             <div className="mt-3 flex flex-col gap-2">
               <div>
-                <VerdictChip tone={verdictTones[proof.verdict]}>{complete ? proof.verdict : `${proof.verdict} so far`}</VerdictChip>
+                <VerdictChip tone={verdictTones[proof.verdict]}>
+                  {complete ? proof.verdict : `${proof.verdict} so far`}
+                </VerdictChip>
               </div>
-              <div className="relative mt-5 h-3 rounded-full bg-line-soft" role="img" aria-label={`Pass rate between ${percent(proof.low)} and ${percent(proof.high)} percent`}>
-                <span className="absolute inset-y-0 rounded-full bg-sea" style={{ left: `${100 * proof.low}%`, right: `${100 - 100 * proof.high}%` }} />
-                <span className="absolute -top-1.5 h-6 w-0.5 bg-signal" style={{ left: `${100 * proof.bar}%` }} />
-                <span className="absolute -top-6 -translate-x-1/2 text-sm whitespace-nowrap text-signal" style={{ left: `${100 * proof.bar}%` }}>
+              <div
+                className="relative mt-5 h-3 rounded-full bg-line-soft"
+                role="img"
+                aria-label={`Pass rate between ${percent(proof.low)} and ${percent(proof.high)} percent`}
+              >
+                <span
+                  className="absolute inset-y-0 rounded-full bg-sea"
+                  style={{ left: `${100 * proof.low}%`, right: `${100 - 100 * proof.high}%` }}
+                />
+                <span
+                  className="absolute -top-1.5 h-6 w-0.5 bg-signal"
+                  style={{ left: `${100 * proof.bar}%` }}
+                />
+                <span
+                  className="absolute -top-6 -translate-x-1/2 text-sm whitespace-nowrap text-signal"
+                  style={{ left: `${100 * proof.bar}%` }}
+                >
                   bar {percent(proof.bar)} %
                 </span>
               </div>
               <p>
-                The true pass rate lies between <strong className="font-mono">{percent(proof.low)} %</strong> and <strong className="font-mono">{percent(proof.high)} %</strong>
+                The true pass rate lies between{' '}
+                <strong className="whitespace-nowrap">{percent(proof.low)} %</strong> and{' '}
+                <strong className="whitespace-nowrap">{percent(proof.high)} %</strong>
                 <span className="text-ink-2"> (19 times in 20).</span>
               </p>
-              <p className="text-ink-2">Proved means: the lower end is above the bar.</p>
+              {replay ? null : <p className="text-ink-2">Proved means: the lower end is above the bar.</p>}
             </div>
           ) : (
-            <p className="mt-3 text-ink-2">{wanted} runs from different places, in different light, with this robot’s own noise.</p>
+            <p className="mt-3 text-ink-2">
+              {wanted} runs from different places, in different light, with this robot’s own noise.
+            </p>
           )}
-          <Conditions context={context} />
+          {replay ? null : <Conditions context={context} />}
           {replay ? (
             <div className="mt-3 border-t border-line-soft pt-3">
               <Judgements lesson={lesson} judgements={replay.judgements} />
             </div>
           ) : null}
-          <div className="mt-auto flex flex-wrap gap-2 pt-4">
-            {going ? (
-              <button type="button" className="btn btn-plain" onClick={() => (cancelled.current = true)}>
-                <Ban size={18} aria-hidden="true" /> Cancel at {runs.length} of {wanted}
-              </button>
-            ) : (
-              <button type="button" className="btn btn-primary" onClick={start}>
-                Prove with {wanted} runs <kbd className="kbd">P</kbd>
-              </button>
-            )}
-            {proof?.worstSeed !== undefined && proof?.worstSeed !== null && !going ? (
-              <button type="button" className="btn btn-plain" onClick={() => void look(proof.worstSeed!)}>
-                <Repeat size={18} aria-hidden="true" /> Replay the worst run
-              </button>
-            ) : null}
-            {replay ? (
-              <button type="button" className="btn btn-plain" onClick={() => (setReplay(null), setChosen(null))}>
-                All runs
-              </button>
-            ) : null}
-            {complete && proof?.verdict === 'proved' ? <NextStage to="floor">On to Floor</NextStage> : null}
-          </div>
         </Panel>
       </div>
     </div>

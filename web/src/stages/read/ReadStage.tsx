@@ -24,7 +24,19 @@ const separationWords = {
 };
 
 /** One surface: choose it, see what was read, take it back. */
-function SurfaceRow({ context, surface, how, chosen, choose }: { context: StageContext; surface: string; how: string; chosen: boolean; choose: () => void }) {
+function SurfaceRow({
+  context,
+  surface,
+  how,
+  chosen,
+  choose,
+}: {
+  context: StageContext;
+  surface: string;
+  how: string;
+  chosen: boolean;
+  choose: () => void;
+}) {
   const client = useQueryClient();
   const now = useNow(15_000) + context.skew;
   const set = context.sets.find((s) => s.surface === surface);
@@ -34,7 +46,10 @@ function SurfaceRow({ context, surface, how, chosen, choose }: { context: StageC
     try {
       await remove(`/sample-sets/${id}`);
       toast(`Readings of the ${surface} removed.`, {
-        action: { label: 'Undo', onClick: () => void post(`/sample-sets/${id}/restoration`).then(() => client.invalidateQueries()) },
+        action: {
+          label: 'Undo',
+          onClick: () => void post(`/sample-sets/${id}/restoration`).then(() => client.invalidateQueries()),
+        },
         duration: 10_000,
       });
       await client.invalidateQueries();
@@ -46,12 +61,21 @@ function SurfaceRow({ context, surface, how, chosen, choose }: { context: StageC
     <li className={`rounded-lg border ${chosen ? 'border-sea bg-sea-soft' : 'border-line'}`}>
       <div className="flex items-center gap-2 pr-1">
         <label className="flex min-h-12 flex-1 cursor-pointer items-center gap-3 px-3 py-1.5">
-          <input type="radio" name="surface" className="size-5 accent-(--sea)" checked={chosen} onChange={choose} />
+          <input
+            type="radio"
+            name="surface"
+            className="size-5 accent-(--sea)"
+            checked={chosen}
+            onChange={choose}
+          />
           <span>
             <span className="block font-bold">{surface}</span>
             {s ? (
-              <span className="font-mono text-ink-2">
-                {formatFixed(s.mean, 1)} ± {formatFixed(s.sd, 1)} · n {s.n} · {ago(set.at, now)}
+              <span className="text-ink-2">
+                <span className="font-mono">
+                  {formatFixed(s.mean, 1)}±{formatFixed(s.sd, 1)}
+                </span>
+                , n {s.n}, {ago(set.at, now)}
               </span>
             ) : (
               <span className="text-ink-2">{how}</span>
@@ -59,7 +83,12 @@ function SurfaceRow({ context, surface, how, chosen, choose }: { context: StageC
           </span>
         </label>
         {set ? (
-          <button type="button" className="grid size-11 place-items-center rounded-lg hover:bg-line-soft" title={`Remove the readings of the ${surface}`} onClick={() => void take(set.id)}>
+          <button
+            type="button"
+            className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+            title={`Remove the readings of the ${surface}`}
+            onClick={() => void take(set.id)}
+          >
             <Trash2 size={19} aria-hidden="true" />
             <span className="sr-only">Remove the readings of the {surface}</span>
           </button>
@@ -82,7 +111,9 @@ export default function ReadStage() {
   const { robot, record, fitted, pair } = context;
   const { lesson, build } = record;
   const { tasks, burst } = lesson.read;
-  const [surface, setSurface] = useState(() => (tasks.find((task) => !context.sets.some((s) => s.surface === task.surface)) ?? tasks[0]!).surface);
+  const [surface, setSurface] = useState(
+    () => (tasks.find((task) => !context.sets.some((s) => s.surface === task.surface)) ?? tasks[0]!).surface,
+  );
   const [taken, setTaken] = useState<Reading[] | null>(null);
   const taking = useRef<Reading[] | null>(null);
   const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
@@ -94,7 +125,9 @@ export default function ReadStage() {
       {
         onSettled: () => setTaken(null),
         onSuccess: () => {
-          const next = tasks.find((task) => task.surface !== over && !context.sets.some((s) => s.surface === task.surface));
+          const next = tasks.find(
+            (task) => task.surface !== over && !context.sets.some((s) => s.surface === task.surface),
+          );
           if (next) setSurface(next.surface);
         },
       },
@@ -122,7 +155,11 @@ export default function ReadStage() {
       tasks.map((task): ShownSet => {
         const colour = task.role === 'dark' ? 'ink' : 'brass';
         if (taken && task.surface === surface) return { surface: task.surface, values: taken, colour };
-        return { surface: task.surface, values: context.sets.find((s) => s.surface === task.surface)?.values ?? [], colour };
+        return {
+          surface: task.surface,
+          values: context.sets.find((s) => s.surface === task.surface)?.values ?? [],
+          colour,
+        };
       }),
     [tasks, context.sets, taken, surface],
   );
@@ -130,28 +167,62 @@ export default function ReadStage() {
   const dPrime = pair && separation(pair);
   const value = live.latest;
   return (
-    <div className="grid flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel title="What the robot sees" aside="every dot is one reading">
         <div className="mb-1 flex flex-wrap items-center gap-x-6 gap-y-2">
           <div className="flex items-baseline gap-2">
-            <span className="inline-block min-w-[2.2ch] text-right text-figure leading-none font-mono font-bold">{typeof value === 'number' ? formatNumber(value, 0) : '–'}</span>
+            <span className="inline-block min-w-[2.2ch] text-right text-figure leading-none font-mono font-bold">
+              {typeof value === 'number' ? formatNumber(value, 0) : '–'}
+            </span>
             <span className="text-xl text-ink-2">{value === null ? 'no reading' : unit}</span>
             <span className="text-ink-2">
-              {live.state === 'live' ? `live from ${lesson.need.socket}` : live.state === 'gone' ? 'the robot does not answer; trying again' : 'listening …'}
+              {live.state === 'live'
+                ? `live from ${lesson.need.socket}`
+                : live.state === 'gone'
+                  ? 'the robot does not answer; trying again'
+                  : 'listening …'}
             </span>
           </div>
           <StandInHand robotId={robot.id} surfaces={tasks.map((task) => task.surface)} />
         </div>
         <SetsChart sets={shown} range={range} unit={unit} live={value} />
       </Panel>
-      <Panel title="Which surface?" aside="Put the robot there, then take its readings.">
+      <Panel
+        title="Which surface?"
+        aside="Put the robot there, then take its readings."
+        footer={
+          <>
+            <button
+              type="button"
+              className="btn btn-primary"
+              disabled={busy || live.state !== 'live'}
+              onClick={start}
+            >
+              {taken ? `${taken.length} of ${burst} …` : `Take ${burst} readings`}{' '}
+              <kbd className="kbd">Space</kbd>
+            </button>
+            {pair ? <NextStage to="decide">On to Decide</NextStage> : null}
+          </>
+        }
+      >
         <ul className="flex flex-col gap-2">
           {tasks.map((task) => (
-            <SurfaceRow key={task.surface} context={context} surface={task.surface} how={task.how} chosen={surface === task.surface} choose={() => setSurface(task.surface)} />
+            <SurfaceRow
+              key={task.surface}
+              context={context}
+              surface={task.surface}
+              how={task.how}
+              chosen={surface === task.surface}
+              choose={() => setSurface(task.surface)}
+            />
           ))}
         </ul>
         <div className="mt-4 flex flex-col gap-3">
-          {a && b ? warnAboutPair(a.values, b.values).map((w) => <FindingCard key={w.says} tone={w.grade} says={w.says} more={w.mend} />) : null}
+          {a && b
+            ? warnAboutPair(a.values, b.values).map((w) => (
+                <FindingCard key={w.says} tone={w.grade} says={w.says} more={w.mend} />
+              ))
+            : null}
           {dPrime ? (
             <FindingCard
               tone={{ sound: 'done', usable: 'risk', poor: 'fault' }[gradeSeparation(dPrime)] as 'done'}
@@ -159,13 +230,13 @@ export default function ReadStage() {
               more={`The means differ by ${formatNumber(pair!.high.mean - pair!.low.mean)} points, ${formatNumber(dPrime)} times their scatter.`}
             />
           ) : null}
-          {value === null ? <FindingCard tone="fault" says={`${lesson.need.socket} gives no reading.`} more="Go back to Wire and check the plug." /> : null}
-        </div>
-        <div className="mt-auto flex flex-wrap items-center gap-3 pt-4">
-          <button type="button" className="btn btn-primary" disabled={busy || live.state !== 'live'} onClick={start}>
-            {taken ? `${taken.length} of ${burst} …` : `Take ${burst} readings`} <kbd className="kbd">Space</kbd>
-          </button>
-          {pair ? <NextStage to="decide">On to Decide</NextStage> : null}
+          {value === null ? (
+            <FindingCard
+              tone="fault"
+              says={`${lesson.need.socket} gives no reading.`}
+              more="Go back to Wire and check the plug."
+            />
+          ) : null}
         </div>
       </Panel>
     </div>

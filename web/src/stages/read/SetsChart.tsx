@@ -1,6 +1,6 @@
 import { formatNumber } from '@vigilum/core/quantity';
 import { summarise, type Reading } from '@vigilum/core/sensing';
-import { Chart, type ChartOption, type Series } from '../../ui/Chart.tsx';
+import { Chart, FONT, type ChartOption, type Series } from '../../ui/Chart.tsx';
 import { spread } from '../../ui/scatter.ts';
 import { role } from '../../ui/theme.ts';
 
@@ -14,6 +14,10 @@ export interface ShownSet {
 
 function option(sets: readonly ShownSet[], range: { min: number; max: number }, unit: string): ChartOption {
   const ink2 = role('ink-2');
+  const anchor = (x: number) => {
+    const share = (x - range.min) / (range.max - range.min);
+    return share > 0.66 ? ('right' as const) : share < 0.34 ? ('left' as const) : ('center' as const);
+  };
   return {
     grid: GRID,
     xAxis: {
@@ -25,6 +29,7 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
       nameGap: 30,
       nameTextStyle: { color: ink2, fontSize: 15 },
       axisLabel: { color: ink2, fontSize: 15 },
+      axisLine: { onZero: false },
       splitLine: { lineStyle: { color: role('line-soft') } },
     },
     yAxis: { type: 'value', min: -0.6, max: sets.length - 0.4, show: false, inverse: true },
@@ -42,7 +47,7 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
           },
         ];
       }
-      const text = `{name|${set.surface}}  mean ${formatNumber(s.mean)} ${unit}, sd ${formatNumber(s.sd, 2)}, ${formatNumber(s.min, 0)}–${formatNumber(s.max, 0)}, n ${s.n}`;
+      const text = `{name|${set.surface}}\u2003mean ${formatNumber(s.mean)} ${unit}, sd ${formatNumber(s.sd, 2)}, ${formatNumber(s.min, 0)}–${formatNumber(s.max, 0)}, n ${s.n}`;
       return [
         {
           type: 'scatter' as const,
@@ -58,14 +63,20 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
           itemStyle: { color: colour },
           data: [[s.mean, row + 0.16]],
           silent: true,
+        },
+        {
+          type: 'scatter' as const,
+          symbolSize: 0.01,
+          itemStyle: { opacity: 1 },
+          data: [[s.mean, row - 0.2]],
+          silent: true,
           label: {
             show: true,
-            position: s.mean > (range.min + range.max) / 2 ? ('insideBottomRight' as const) : ('insideBottomLeft' as const),
-            offset: [0, -58],
+            align: anchor(s.mean),
             formatter: text,
             color: ink2,
             fontSize: 16,
-            rich: { name: { color: colour, fontWeight: 'bold', fontSize: 17 } },
+            rich: { name: { color: colour, fontWeight: 'bold', fontSize: 17, fontFamily: FONT } },
           },
         },
       ];
@@ -74,20 +85,49 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
 }
 
 /** Every reading of each surface as a dot, its mean as a bar; the live reading as a line over both. */
-export function SetsChart({ sets, range, unit, live }: { sets: readonly ShownSet[]; range: { min: number; max: number }; unit: string; live: Reading | undefined }) {
+export function SetsChart({
+  sets,
+  range,
+  unit,
+  live,
+}: {
+  sets: readonly ShownSet[];
+  range: { min: number; max: number };
+  unit: string;
+  live: Reading | undefined;
+}) {
   const share = typeof live === 'number' ? (live - range.min) / (range.max - range.min) : null;
   const said = sets
     .map((set) => {
       const s = summarise(set.values);
-      return s.mean === null ? `${set.surface} not read yet` : `${set.surface} ${formatNumber(s.mean)} ${unit}`;
+      return s.mean === null
+        ? `${set.surface} not read yet`
+        : `${set.surface} ${formatNumber(s.mean)} ${unit}`;
     })
     .join(', ');
   return (
     <div className="relative min-h-72 flex-1">
-      <Chart className="absolute inset-0" label={`Readings by surface: ${said}.`} option={() => option(sets, range, unit)} redraw={[sets, range.min, range.max, unit]} />
+      <Chart
+        className="absolute inset-0"
+        label={`Readings by surface: ${said}.`}
+        option={() => option(sets, range, unit)}
+        redraw={[sets, range.min, range.max, unit]}
+      />
       {share === null ? null : (
-        <div aria-hidden="true" className="pointer-events-none absolute w-0.5 bg-sea" style={{ top: GRID.top - 6, bottom: GRID.bottom, left: `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${share})` }}>
-          <span className={`absolute -top-6 font-mono font-bold text-sea ${share > 0.85 ? 'right-1' : 'left-1'}`}>now {formatNumber(live, 0)}</span>
+        <div
+          aria-hidden="true"
+          className="pointer-events-none absolute w-0.5 bg-sea"
+          style={{
+            top: GRID.top - 6,
+            bottom: GRID.bottom,
+            left: `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${share})`,
+          }}
+        >
+          <span
+            className={`absolute -top-6 font-bold whitespace-nowrap text-sea ${share > 0.85 ? 'right-1' : 'left-1'}`}
+          >
+            now {formatNumber(live, 0)}
+          </span>
         </div>
       )}
     </div>

@@ -12,7 +12,17 @@ export interface EditorHandle {
 }
 
 /** The text view of a script. It owns its text while it is open; `initial` is read once. */
-export function ScriptEditor({ initial, hooks, handle, relint }: { initial: string; hooks: EditorHooks; handle: Ref<EditorHandle>; relint: unknown }) {
+export function ScriptEditor({
+  initial,
+  hooks,
+  handle,
+  relint,
+}: {
+  initial: string;
+  hooks: EditorHooks;
+  handle: Ref<EditorHandle>;
+  relint: unknown;
+}) {
   const box = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const latest = useRef(hooks);
@@ -45,7 +55,10 @@ export function ScriptEditor({ initial, hooks, handle, relint }: { initial: stri
       const editor = view.current!;
       const { doc } = editor.state;
       const line = doc.line(Math.min(Math.max(1, afterLine), doc.lines));
-      editor.dispatch({ changes: { from: line.to, insert: `\n${text}` }, selection: { anchor: line.to + 1 + text.length } });
+      editor.dispatch({
+        changes: { from: line.to, insert: `\n${text}` },
+        selection: { anchor: line.to + 1 + text.length },
+      });
       editor.focus();
     },
     replaceAll(text) {
@@ -59,5 +72,10 @@ export function ScriptEditor({ initial, hooks, handle, relint }: { initial: stri
       editor.focus();
     },
   }));
-  return <div ref={box} className="h-full min-h-72 overflow-auto rounded-lg border border-edge focus-within:outline-3 focus-within:outline-sea" />;
+  return (
+    <div
+      ref={box}
+      className="h-full min-h-56 overflow-auto rounded-lg border border-edge focus-within:outline-3 focus-within:outline-sea"
+    />
+  );
 }

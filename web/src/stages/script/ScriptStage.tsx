@@ -1,6 +1,8 @@
 import { Check, CircleAlert, LoaderCircle } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { reviewContext } from '@vigilum/core/classroom';
+import { narrowestLine } from '@vigilum/core/lesson';
+import { stoppingDistance, surelySeenSpeed, topSpeedMmPerS } from '@vigilum/core/motion';
 import { canRun, parseScript, review, shapes } from '@vigilum/core/script';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { useQueryClient } from '@tanstack/react-query';
@@ -8,11 +10,14 @@ import { ApiProblem, post } from '../../data/api.ts';
 import { sentenceOf } from '../../data/queries.ts';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
-import { useStage } from '../../workspace/context.ts';
+import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 import { ScriptEditor, type EditorHandle } from './ScriptEditor.tsx';
 
-type Saving = { state: 'saved' | 'typing' | 'saving' } | { state: 'failed'; says: string } | { state: 'conflict'; version: number; text: string };
+type Saving =
+  | { state: 'saved' | 'typing' | 'saving' }
+  | { state: 'failed'; says: string }
+  | { state: 'conflict'; version: number; text: string };
 
 /** How long typing must rest before a version is saved, ms. */
 const REST_MS = 1500;
@@ -35,7 +40,10 @@ function useAutosave(api: string, first: { version: number; text: string }) {
     setSaving({ state: 'saving' });
     running.current = (async () => {
       try {
-        const answer = await post<{ version: number }>(`${api}/script-versions`, { text: sending, basedOn: version.current });
+        const answer = await post<{ version: number }>(`${api}/script-versions`, {
+          text: sending,
+          basedOn: version.current,
+        });
         version.current = answer.version;
         savedText.current = sending;
         setSaving({ state: text.current === sending ? 'saved' : 'typing' });
@@ -100,24 +108,81 @@ function SavedMark({ saving }: { saving: Saving }) {
   );
 }
 
+/** Numbers a writer needs, computed from this robot and its readings. */
+function RobotFacts({ context }: { context: StageContext }) {
+  const { record, pair, fitted } = context;
+  const { kit, build, lesson } = record;
+  const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
+  const width = narrowestLine(lesson);
+  const periodS = (fitted?.spec.samplePeriodMs ?? 0) / 1000;
+  const reaction = {
+    samplePeriodS: periodS,
+    stepTimeS: kit.stepTimeMs / 1000,
+    commandDelayS: kit.drive.commandDelayMs / 1000,
+    tauBrakeS: kit.drive.tauBrakeS,
+  };
+  const stop = (percent: number) => formatNumber(stoppingDistance((top * percent) / 100, reaction).meanMm, 0);
+  const rows: [string, string][] = [
+    ...(pair
+      ? ([
+          [
+            `${pair.low.name} · ${pair.high.name}`,
+            `${formatNumber(pair.low.mean, 0)} · ${formatNumber(pair.high.mean, 0)} %`,
+          ],
+        ] as [string, string][])
+      : []),
+    ['threshold', record.threshold ? `${formatNumber(record.threshold.value)} %` : 'not decided'],
+    ['drive 100 % is', `${formatNumber(top, 0)} mm/s`],
+    ...(width !== null && periodS > 0
+      ? ([
+          [
+            `a ${formatNumber(width, 0)} mm line is surely seen up to`,
+            `drive ${Math.min(100, Math.floor((100 * surelySeenSpeed(width, periodS)) / top))} %`,
+          ],
+        ] as [string, string][])
+      : []),
+    ...(periodS > 0
+      ? ([['from seeing to standing, at 30 · 60 %', `${stop(30)} · ${stop(60)} mm`]] as [string, string][])
+      : []),
+  ];
+  return (
+    <dl className="mt-4 grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-1 border-t border-line-soft pt-3">
+      <dt className="col-span-2 font-bold">This robot</dt>
+      {rows.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-ink-2">{name}</dt>
+          <dd className="text-right font-semibold">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 /** Stage 4: the behaviour, one step a line, reviewed while it is written. */
 export default function ScriptStage() {
   const context = useStage();
   const { record, api } = context;
-  const first = useRef({ version: record.script?.version ?? 0, text: record.script?.text ?? record.lesson.startScript });
+  const first = useRef({
+    version: record.script?.version ?? 0,
+    text: record.script?.text ?? record.lesson.startScript,
+  });
   const [text, setText] = useState(first.current.text);
   const editor = useRef<EditorHandle>(null);
   // A new script starts from the lesson's first lines: they count as typed, not as saved.
-  const { saving, change, save, settle } = useAutosave(api, record.script ? first.current : { version: 0, text: '' });
+  const { saving, change, save, settle } = useAutosave(
+    api,
+    record.script ? first.current : { version: 0, text: '' },
+  );
   const reviewing = useMemo(() => reviewContext(record), [record]);
   const program = useMemo(() => parseScript(text), [text]);
   const findings = useMemo(() => review(program, reviewing), [program, reviewing]);
   const sockets = record.kit.sockets.filter((s) => s.takes === 'sensor').map((s) => s.name);
-  const names = () => [...program.sensors, ...program.values].map((n) => n.name).concat(['threshold', ...sockets]);
+  const names = () =>
+    [...program.sensors, ...program.values].map((n) => n.name).concat(['threshold', ...sockets]);
   const faults = findings.filter((f) => f.grade === 'fault').length;
   const tone = { fault: 'fault', risk: 'risk', note: 'now' } as const;
   return (
-    <div className="grid flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem]">
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
         title="Steps"
         aside={
@@ -143,18 +208,34 @@ export default function ScriptStage() {
             }}
           />
         </div>
-        <details className="mt-3">
+        <details className="mt-3" open>
           <summary className="cursor-pointer py-1 font-bold">Words you can use</summary>
-          <ul className="mt-1 grid gap-x-6 gap-y-0.5 font-mono sm:grid-cols-2">
-            {Object.values(shapes).map((shape) => (
-              <li key={shape}>{shape}</li>
-            ))}
+          <ul className="mt-1 gap-x-6 font-mono leading-7 text-sm sm:columns-2 xl:columns-3 [&>li]:break-inside-avoid">
+            {Object.values(shapes)
+              .flat()
+              .map((shape) => (
+                <li key={shape}>{shape}</li>
+              ))}
           </ul>
         </details>
       </Panel>
-      <Panel title="Review" aside={findings.length === 0 ? 'nothing to mend' : `${countOf(findings.length, 'thing')} to look at`}>
+      <Panel
+        title="Review"
+        aside={findings.length === 0 ? 'nothing to mend' : `${countOf(findings.length, 'thing')} to look at`}
+        footer={
+          canRun(program) ? (
+            <NextStage to="try">{faults > 0 ? 'Try it anyway' : 'On to Try'}</NextStage>
+          ) : (
+            <span className="text-ink-2">Mend the faults to try it.</span>
+          )
+        }
+      >
         {saving.state === 'conflict' ? (
-          <FindingCard tone="fault" says="Somebody else saved this script meanwhile." more="Yours is in the editor. Choose which one to keep; the other stays among the versions.">
+          <FindingCard
+            tone="fault"
+            says="Somebody else saved this script meanwhile."
+            more="Yours is in the editor. Choose which one to keep; the other stays among the versions."
+          >
             <span className="flex flex-wrap gap-2">
               <button type="button" className="btn btn-primary" onClick={() => settle(saving, text)}>
                 Keep mine
@@ -180,18 +261,36 @@ export default function ScriptStage() {
             </button>
           </FindingCard>
         ) : null}
-        <div className="flex flex-col gap-4 overflow-auto">
+        <div className="flex flex-col gap-4">
           {findings.length === 0 ? (
-            <FindingCard tone="done" says="Nothing speaks against running it." more="The review knows this robot’s wiring, its readings, its threshold and the course." />
+            <FindingCard
+              tone="done"
+              says="Nothing speaks against running it."
+              more="The review knows this robot’s wiring, its readings, its threshold and the course."
+            />
           ) : (
             findings.map((finding) => (
-              <FindingCard key={`${finding.rule}:${finding.line}:${finding.column}`} tone={tone[finding.grade]} where={`line ${finding.line}`} says={finding.says} more={[finding.why, finding.fix ? '' : finding.mend].filter(Boolean).join(' ')}>
+              <FindingCard
+                key={`${finding.rule}:${finding.line}:${finding.column}`}
+                tone={tone[finding.grade]}
+                where={`line ${finding.line}`}
+                says={finding.says}
+                more={[finding.why, finding.fix ? '' : finding.mend].filter(Boolean).join(' ')}
+              >
                 {finding.fix ? (
-                  <button type="button" className="btn btn-primary" onClick={() => editor.current?.insertLine(finding.fix!.afterLine, finding.fix!.text)}>
+                  <button
+                    type="button"
+                    className="btn btn-primary"
+                    onClick={() => editor.current?.insertLine(finding.fix!.afterLine, finding.fix!.text)}
+                  >
                     {finding.fix.label}
                   </button>
                 ) : (
-                  <button type="button" className="min-h-11 font-semibold text-sea underline" onClick={() => editor.current?.goTo(finding.line)}>
+                  <button
+                    type="button"
+                    className="min-h-11 font-semibold text-sea underline"
+                    onClick={() => editor.current?.goTo(finding.line)}
+                  >
                     Go to line {finding.line}
                   </button>
                 )}
@@ -199,17 +298,8 @@ export default function ScriptStage() {
             ))
           )}
         </div>
-        <div className="mt-auto flex flex-wrap items-center gap-3 pt-4">
-          {canRun(program) ? <NextStage to="try">{faults > 0 ? 'Try it anyway' : 'On to Try'}</NextStage> : <span className="text-ink-2">Mend the faults to try it.</span>}
-          <span className="ml-auto text-ink-2">
-            {record.threshold ? (
-              <>
-                threshold <strong className="font-mono text-signal">{formatNumber(record.threshold.value)} %</strong>
-              </>
-            ) : (
-              'no threshold decided'
-            )}
-          </span>
+        <div className="mt-auto">
+          <RobotFacts context={context} />
         </div>
       </Panel>
     </div>

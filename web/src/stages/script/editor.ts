@@ -1,13 +1,35 @@
-import { autocompletion, closeBrackets, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
+import {
+  autocompletion,
+  closeBrackets,
+  type CompletionContext,
+  type CompletionResult,
+} from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands';
-import { bracketMatching, HighlightStyle, LanguageSupport, LRLanguage, syntaxHighlighting } from '@codemirror/language';
+import {
+  bracketMatching,
+  HighlightStyle,
+  LanguageSupport,
+  LRLanguage,
+  syntaxHighlighting,
+} from '@codemirror/language';
 import { linter, lintGutter, type Diagnostic } from '@codemirror/lint';
 import { EditorState, type Extension } from '@codemirror/state';
-import { drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers } from '@codemirror/view';
+import {
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  highlightActiveLineGutter,
+  keymap,
+  lineNumbers,
+} from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { scriptLanguage, shapes, type Finding } from '@vigilum/core/script';
 
-const language = LRLanguage.define({ name: 'steps', parser: scriptLanguage, languageData: { commentTokens: { line: '#' } } });
+const language = LRLanguage.define({
+  name: 'steps',
+  parser: scriptLanguage,
+  languageData: { commentTokens: { line: '#' } },
+});
 
 const colours = HighlightStyle.define([
   { tag: tags.keyword, fontWeight: '700' },
@@ -27,8 +49,15 @@ const look = EditorView.theme({
   '.cm-gutters': { backgroundColor: 'transparent', color: 'var(--ink-2)', border: 'none' },
   '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--sea-soft) 55%, transparent)' },
   '.cm-activeLineGutter': { backgroundColor: 'transparent', color: 'var(--ink)', fontWeight: '700' },
-  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': { backgroundColor: 'var(--sea-soft)' },
-  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--edge)', borderRadius: '0.4rem' },
+  '&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground': {
+    backgroundColor: 'var(--sea-soft)',
+  },
+  '.cm-tooltip': {
+    backgroundColor: 'var(--sheet)',
+    color: 'var(--ink)',
+    border: '1px solid var(--edge)',
+    borderRadius: '0.4rem',
+  },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--sea)', color: 'var(--sheet)' },
   '.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--font-mono)', fontSize: '1rem' },
   '.cm-tooltip-autocomplete > ul > li': { padding: '0.35rem 0.6rem' },
@@ -44,7 +73,14 @@ function diagnostics(view: EditorView, findings: readonly Finding[]): Diagnostic
     if (finding.line > view.state.doc.lines) return [];
     const line = view.state.doc.line(finding.line);
     const from = Math.min(line.from + finding.column - 1, line.to);
-    return [{ from, to: Math.min(line.to, from + finding.length), severity: severity[finding.grade], message: `${finding.says} ${finding.mend}` }];
+    return [
+      {
+        from,
+        to: Math.min(line.to, from + finding.length),
+        severity: severity[finding.grade],
+        message: `${finding.says} ${finding.mend}`,
+      },
+    ];
   });
 }
 
@@ -58,7 +94,14 @@ function completions(names: () => string[]) {
     if (!word && !context.explicit) return null;
     const from = word?.from ?? context.pos;
     if (/^\s*\w*$/.test(before)) {
-      return { from, options: Object.entries(shapes).map(([label, detail]) => ({ label, detail, type: 'keyword' })) };
+      return {
+        from,
+        options: Object.entries(shapes).map(([label, [detail]]) => ({
+          label,
+          detail: detail!,
+          type: 'keyword',
+        })),
+      };
     }
     return { from, options: names().map((label) => ({ label, type: 'variable' })) };
   };
@@ -87,10 +130,19 @@ export function editorExtensions({ onText, onSave, findings, names }: EditorHook
     autocompletion({ override: [completions(names)], icons: false }),
     linter((view) => diagnostics(view, findings(view.state.doc.toString())), { delay: 150 }),
     lintGutter(),
-    keymap.of([{ key: 'Mod-s', preventDefault: true, run: () => (onSave(), true) }, ...defaultKeymap, ...historyKeymap, indentWithTab]),
+    keymap.of([
+      { key: 'Mod-s', preventDefault: true, run: () => (onSave(), true) },
+      ...defaultKeymap,
+      ...historyKeymap,
+      indentWithTab,
+    ]),
     look,
     EditorView.lineWrapping,
-    EditorView.contentAttributes.of({ 'aria-label': 'Script, one step a line', spellcheck: 'false', autocapitalize: 'off' }),
+    EditorView.contentAttributes.of({
+      'aria-label': 'Script, one step a line',
+      spellcheck: 'false',
+      autocapitalize: 'off',
+    }),
     EditorView.updateListener.of((update) => {
       if (update.docChanged) onText(update.state.doc.toString());
     }),

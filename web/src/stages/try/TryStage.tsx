@@ -24,15 +24,19 @@ import { NextStage } from '../../workspace/NextStage.tsx';
 function StepList({ text, current, over }: { text: string; current: number; over: boolean }) {
   const lines = text.replace(/\n+$/, '').split('\n');
   return (
-    <ol className="rounded-lg border border-line font-mono text-[1.0625rem] leading-8">
+    <ol className="rounded-lg border border-line py-1 font-mono leading-7">
       {lines.map((line, i) => (
-        <li key={i} aria-current={current === i + 1 ? 'step' : undefined} className={`flex gap-3 px-3 ${current === i + 1 ? 'bg-sea-soft font-bold text-sea' : ''}`}>
+        <li
+          key={i}
+          aria-current={current === i + 1 ? 'step' : undefined}
+          className={`flex gap-2.5 px-2 ${current === i + 1 ? 'bg-sea-soft font-bold text-sea' : ''}`}
+        >
           <span className="w-5 shrink-0 text-right text-ink-2">{i + 1}</span>
           <span className="min-w-0 break-words whitespace-pre-wrap">{line || ' '}</span>
         </li>
       ))}
       {over ? (
-        <li aria-current="step" className="flex gap-3 bg-line-soft px-3 font-sans text-ink-2">
+        <li aria-current="step" className="flex gap-2.5 bg-line-soft px-2 font-sans text-ink-2">
           <span className="w-5 shrink-0 text-right">–</span>nothing left to do
         </li>
       ) : null}
@@ -49,7 +53,13 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
   const used = useRef(0);
   const playback = usePlayback(rehearsal?.evidence ?? null);
   const save = useChange((body: object) => post(`${api}/tries`, body));
-  const findings = useMemo(() => findingsOf(record).filter((f) => f.grade !== 'note').slice(0, 2), [record]);
+  const findings = useMemo(
+    () =>
+      findingsOf(record)
+        .filter((f) => f.grade !== 'note')
+        .slice(0, 2),
+    [record],
+  );
 
   const run = async () => {
     if (busy) return;
@@ -73,18 +83,27 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
   const speed = signals?.speed?.values[playback.sample];
   const line = signals?.line?.values[playback.sample] ?? -1;
   const ended = rehearsal !== null && playback.timeS >= playback.endS;
-  const display = rehearsal?.run.events.findLast((e) => e.kind === 'display' && e.atS <= playback.timeS)?.text;
+  const display = rehearsal?.run.events.findLast(
+    (e) => e.kind === 'display' && e.atS <= playback.timeS,
+  )?.text;
   const threshold = record.threshold?.value ?? null;
   const fitting = build.fittings.find((f) => f.socket === socket);
   return (
-    <div className="grid flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem]">
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel>
         {rehearsal ? (
-          <RunView lesson={lesson} build={build} rehearsal={rehearsal} playback={playback} threshold={threshold} text={script.text} />
+          <RunView
+            lesson={lesson}
+            build={build}
+            rehearsal={rehearsal}
+            playback={playback}
+            threshold={threshold}
+            text={script.text}
+          />
         ) : (
           <div className="flex flex-1 flex-col gap-4">
             <MatDrawing
-              className="max-h-[27rem] w-full"
+              className="max-h-[25rem] w-full"
               course={lesson.course}
               build={build}
               pose={tryCircumstances(lesson, start, 1).start}
@@ -97,8 +116,8 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
           </div>
         )}
       </Panel>
-      <div className="flex min-w-0 flex-col gap-4">
-        <Panel title="Run">
+      <div className="flex min-h-0 min-w-0 flex-col gap-4">
+        <Panel className="shrink-0 py-3">
           <div className="flex flex-wrap items-center gap-2">
             <button type="button" className="btn btn-primary" disabled={busy} onClick={() => void run()}>
               <Play size={18} aria-hidden="true" /> Run from {start} <kbd className="kbd">R</kbd>
@@ -126,22 +145,46 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
             </div>
           ) : null}
         </Panel>
-        <Panel title="Steps" className="flex-1">
+        <Panel
+          title="Steps"
+          className="flex-1"
+          footer={
+            <>
+              <NextStage to="script">Change the script</NextStage>
+              {rehearsal?.judgements.every((j) => j.verdict === 'holds') ? (
+                <NextStage to="prove">On to Prove</NextStage>
+              ) : null}
+            </>
+          }
+        >
           <StepList text={script.text} current={line} over={line === 0 && rehearsal !== null} />
           <div className="mt-3 flex flex-col gap-3">
             {rehearsal && (ended || !playback.playing) ? (
               <>
                 <Judgements lesson={lesson} judgements={rehearsal.judgements} />
-                {rehearsal.run.ended.how === 'error' ? <FindingCard tone="fault" where={`line ${rehearsal.run.ended.line}`} says={rehearsal.run.ended.says} more="The run stopped there. Mend the line." /> : null}
-                {rehearsal.run.ended.how === 'left the mat' ? <FindingCard tone="fault" says="It drove off the mat." more="The run was given up there." /> : null}
+                {rehearsal.run.ended.how === 'error' ? (
+                  <FindingCard
+                    tone="fault"
+                    where={`line ${rehearsal.run.ended.line}`}
+                    says={rehearsal.run.ended.says}
+                    more="The run stopped there. Mend the line."
+                  />
+                ) : null}
+                {rehearsal.run.ended.how === 'left the mat' ? (
+                  <FindingCard tone="fault" says="It drove off the mat." more="The run was given up there." />
+                ) : null}
               </>
             ) : (
-              findings.map((f) => <FindingCard key={`${f.rule}${f.line}`} tone={f.grade === 'fault' ? 'fault' : 'risk'} where={`line ${f.line}`} says={f.says} more={f.why} />)
+              findings.map((f) => (
+                <FindingCard
+                  key={`${f.rule}${f.line}`}
+                  tone={f.grade === 'fault' ? 'fault' : 'risk'}
+                  where={`line ${f.line}`}
+                  says={f.says}
+                  more={f.why}
+                />
+              ))
             )}
-          </div>
-          <div className="mt-auto flex flex-wrap gap-2 pt-4">
-            <NextStage to="script">Change the script</NextStage>
-            {rehearsal?.judgements.every((j) => j.verdict === 'holds') ? <NextStage to="prove">On to Prove</NextStage> : null}
           </div>
         </Panel>
       </div>

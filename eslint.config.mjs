@@ -1,0 +1,135 @@
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** The folders of core in the order of the work: each may use only those before it, through their index. */
+const order = [
+  'quantity',
+  'sensing',
+  'threshold',
+  'motion',
+  'course',
+  'script',
+  'sim',
+  'expect',
+  'tuning',
+  'lesson',
+  'classroom',
+  'formats',
+];
+
+const coreBoundaries = order.map((folder, i) => ({
+  files: [`core/src/${folder}/**/*.ts`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: ['node:*', 'react', 'react-dom', 'express', '@vigilum/*'],
+            message: 'Core knows no platform and no package that uses it.',
+          },
+          {
+            regex: '^\\.\\./(?!(generated|keywords))[^/]+/(?!index\\.ts$)',
+            message: 'Enter a folder by its index.ts.',
+          },
+          ...(i + 1 < order.length
+            ? [
+                {
+                  regex: `^\\.\\./(${order.slice(i + 1).join('|')})/`,
+                  message: `Arrows run backwards: ${folder} comes before this folder.`,
+                },
+              ]
+            : []),
+        ],
+      },
+    ],
+  },
+}));
+
+export default tseslint.config(
+  {
+    ignores: [
+      '**/node_modules/**',
+      '**/dist/**',
+      '**/.types/**',
+      '**/generated/**',
+      '.cache/**',
+      'data/**',
+      'test-results/**',
+    ],
+  },
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'no-eval': 'error',
+      'no-implied-eval': 'error',
+      'no-new-func': 'error',
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        ...[
+          'window',
+          'document',
+          'navigator',
+          'process',
+          'Buffer',
+          'setTimeout',
+          'setInterval',
+          'fetch',
+          'Date',
+          'performance',
+          'localStorage',
+        ].map((name) => ({
+          name,
+          message: 'Core has no platform and no clock: pass it in.',
+        })),
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Pass a seeded Noise in.' },
+      ],
+    },
+  },
+  ...coreBoundaries,
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['node:*', '@vigilum/server*', '**/server/**'],
+              message: 'Pages talk to the server over HTTP only.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { group: ['react*', '@vigilum/web*', '**/web/**'], message: 'The server knows no page.' },
+          ],
+        },
+      ],
+    },
+  },
+);
