@@ -14,7 +14,7 @@ export default {
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
-  globalSetup: '<rootDir>/server/src/testing/globalSetup.mjs',
+  globalSetup: '<rootDir>/server/src/test/globalSetup.mjs',
   testTimeout: 30000,
   maxWorkers: 2,
 };

@@ -1,0 +1,46 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { convert, formatFixed, formatNumber, fromBase, toBase, turnBetween, units, wrapDegrees, type Unit } from './index.ts';
+
+describe('units', () => {
+  // International yard and pound agreement 1959: the inch is 25.4 mm exactly.
+  it('turns inches, centimetres and millimetres into each other', () => {
+    expect(convert(1, 'in', 'mm')).toBe(25.4);
+    expect(convert(10, 'in', 'cm')).toBeCloseTo(25.4, 12);
+    expect(convert(100, 'cm', 'in')).toBeCloseTo(39.3700787401575, 10);
+  });
+
+  it('refuses to turn a length into an angle', () => {
+    expect(() => convert(1, 'cm', 'deg')).toThrow(RangeError);
+  });
+
+  it('comes back from base units unchanged', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...(Object.keys(units) as Unit[])),
+        fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+        (unit, value) => Math.abs(fromBase(toBase(value, unit), unit) - value) <= 1e-9 * Math.max(1, Math.abs(value)),
+      ),
+    );
+  });
+});
+
+describe('angles', () => {
+  it('wraps into (−180, 180], half a turn staying positive', () => {
+    expect([0, 180, -180, 190, -190, 360, 540, -540, 725, -1].map(wrapDegrees)).toEqual([0, 180, 180, -170, 170, 0, 180, 180, 5, -1]);
+  });
+
+  it('finds the shortest turn, clockwise positive', () => {
+    const cases = [[350, 10], [10, 350], [90, 270], [0, 181], [-170, 170], [720, -90]] as const;
+    expect(cases.map(([from, to]) => turnBetween(from, to))).toEqual([20, -20, 180, -179, -20, -90]);
+  });
+});
+
+describe('numbers for people', () => {
+  it('never shows a NaN, an infinity or a negative zero', () => {
+    expect([NaN, Infinity, null, undefined].map((v) => formatNumber(v))).toEqual(['–', '–', '–', '–']);
+    expect(formatNumber(-0.01)).toBe('0');
+    expect(formatFixed(-0.001, 1)).toBe('0.0');
+    expect(formatNumber(-12.34)).toBe('−12.3');
+  });
+});
