@@ -14,7 +14,6 @@ export default {
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
-  globalSetup: '<rootDir>/server/src/test/globalSetup.mjs',
   testTimeout: 30000,
   maxWorkers: 2,
 };

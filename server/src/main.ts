@@ -1,6 +1,6 @@
 // The server: opens the data folder, starts the bench and the workers, listens.
 import { createServer } from 'node:http';
-import { readdirSync, existsSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { pino } from 'pino';
 import { FolderInUse, lockFolder } from './db/lock.ts';
@@ -8,6 +8,7 @@ import { migrate } from './db/migrate.ts';
 import { openPglite } from './db/pglite.ts';
 import { snapshot } from './db/snapshot.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
+import { demoVersion } from './demo/version.ts';
 import { Bench } from './devices/bench.ts';
 import { createApp } from './http/app.ts';
 import { ChangeFeed } from './http/events.ts';
@@ -37,13 +38,10 @@ try {
 }
 process.on('exit', () => unlock());
 
-/** The demo's snapshot is built anew when the program that fills it changes. */
-const ownCode = (): string =>
-  import.meta.filename.endsWith('.js') ? readFileSync(import.meta.filename, 'utf8') : String(process.pid);
 const isNew = !existsSync(folder) || readdirSync(folder).length === 0;
 const filled =
   demo && isNew
-    ? await snapshot('demo', ownCode(), resolve('.cache'), (db) => seedDemo(db, new Date()))
+    ? await snapshot('demo', demoVersion(), resolve('.cache'), (db) => seedDemo(db, new Date()))
     : undefined;
 const db = await openPglite(folder, filled);
 await migrate(db);

@@ -3,4 +3,4 @@ export * from './lightModel.ts';
 export * from './trace.ts';
 export * from './setup.ts';
 export * from './conditions.ts';
-export { simulate, TRACE_MS, REST_MM_PER_S } from './kernel.ts';
+export { Kernel, simulate, TRACE_MS, REST_MM_PER_S } from './kernel.ts';

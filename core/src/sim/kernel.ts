@@ -47,7 +47,9 @@ export class Kernel {
   private vRight = 0;
   private goalLeft = 0;
   private goalRight = 0;
-  private tauMs: number;
+  /** What is left of a speed error after 1 ms, and the time in s that the error acts within it. */
+  private fade = 0;
+  private slide = 0;
   private leftMm = 0;
   private rightMm = 0;
 
@@ -65,17 +67,22 @@ export class Kernel {
 
   // Trace columns, filled row by row.
   private rows = 0;
-  private readonly columns: Record<string, Float32Array>;
+  private readonly xs: Float32Array;
+  private readonly ys: Float32Array;
+  private readonly bearings: Float32Array;
+  private readonly speeds: Float32Array;
+  private readonly linesAt: Float32Array;
   private readonly lightColumns: Float32Array[];
 
-  constructor(setup: RunSetup) {
+  /** `code` stands in for the setup's compiled program: for benchmarks against hand-written behaviour. */
+  constructor(setup: RunSetup, code?: Compiled) {
     const { robot, circumstances, course } = setup;
     this.setup = setup;
     this.noise = new Noise(circumstances.seed);
     this.lights = robot.lights;
     this.fields = robot.lights.map((light) => lightField(course, light.model.footprintRadiusMm));
     const sockets = new Map(robot.lights.map((light, i) => [light.socket, i]));
-    this.code = compile(setup.program, sockets, setup.thresholds);
+    this.code = code ?? compile(setup.program, sockets, setup.thresholds);
     this.readings = new Float64Array(robot.lights.length);
     this.values = new Float64Array(this.code.valueCount);
     this.slots = new Float64Array(this.code.slotCount);
@@ -83,10 +90,13 @@ export class Kernel {
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
-    this.tauMs = robot.drive.tauDriveS * 1000;
+    this.lag(robot.drive.tauDriveS);
     const room = Math.floor(setup.timeLimitMs / TRACE_MS) + 2;
-    const names = ['x', 'y', 'bearing', 'speed', 'line'];
-    this.columns = Object.fromEntries(names.map((name) => [name, new Float32Array(room)]));
+    this.xs = new Float32Array(room);
+    this.ys = new Float32Array(room);
+    this.bearings = new Float32Array(room);
+    this.speeds = new Float32Array(room);
+    this.linesAt = new Float32Array(room);
     this.lightColumns = robot.lights.map(() => new Float32Array(room));
     // The sensor was looking before the program began: its phase is anywhere in its period.
     this.nextSample = robot.lights.map((light, i) => {
@@ -131,7 +141,12 @@ export class Kernel {
     this.goalRight = (clamp(right) / 100) * top * (1 - skew);
     const tau =
       manner === 'coast' ? drive.tauCoastS : left === 0 && right === 0 ? drive.tauBrakeS : drive.tauDriveS;
-    this.tauMs = tau * 1000;
+    this.lag(tau);
+  }
+
+  private lag(tauS: number): void {
+    this.fade = Math.exp(-0.001 / tauS);
+    this.slide = tauS * (1 - this.fade);
   }
 
   private sample(i: number): void {
@@ -149,10 +164,11 @@ export class Kernel {
   /** Advances to `untilMs`: the hot loop. */
   private burst(untilMs: number): void {
     const trackMm = this.setup.robot.trackMm;
-    const { goalLeft, goalRight, tauMs } = this;
-    const fade = Math.exp(-1 / tauMs);
-    const slide = (tauMs / 1000) * (1 - fade);
+    const { goalLeft, goalRight, fade, slide } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
+    // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
+    let s = Math.sin(theta);
+    let c = Math.cos(theta);
     for (let t = this.timeMs; t < untilMs; t++) {
       const offLeft = vLeft - goalLeft;
       const offRight = vRight - goalRight;
@@ -161,13 +177,18 @@ export class Kernel {
       vLeft = goalLeft + offLeft * fade;
       vRight = goalRight + offRight * fade;
       const half = (dLeft - dRight) / trackMm / 2;
-      // sin(h)/h to the fourth order: exact to the last bit for the turns of one millisecond.
+      // Series in the half turn h of one millisecond (|h| < 0.02): exact to the last bit kept here.
       const h2 = half * half;
+      const sinHalf = half * (1 - (h2 / 6) * (1 - h2 / 20));
+      const cosHalf = 1 - (h2 / 2) * (1 - h2 / 12);
       const chord = ((dLeft + dRight) / 2) * (1 - (h2 / 6) * (1 - h2 / 20));
-      const along = theta + half;
-      x += chord * Math.sin(along);
-      y += chord * Math.cos(along);
-      theta = along + half;
+      const sMid = s * cosHalf + c * sinHalf;
+      const cMid = c * cosHalf - s * sinHalf;
+      x += chord * sMid;
+      y += chord * cMid;
+      s = sMid * cosHalf + cMid * sinHalf;
+      c = cMid * cosHalf - sMid * sinHalf;
+      theta += 2 * half;
       leftMm += dLeft;
       rightMm += dRight;
     }
@@ -190,12 +211,11 @@ export class Kernel {
 
   private record(): void {
     const row = this.rows++;
-    const { columns } = this;
-    columns.x![row] = this.x;
-    columns.y![row] = this.y;
-    columns.bearing![row] = degrees(this.theta);
-    columns.speed![row] = (this.vLeft + this.vRight) / 2;
-    columns.line![row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
+    this.xs[row] = this.x;
+    this.ys[row] = this.y;
+    this.bearings[row] = degrees(this.theta);
+    this.speeds[row] = (this.vLeft + this.vRight) / 2;
+    this.linesAt[row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
     for (let i = 0; i < this.lightColumns.length; i++) this.lightColumns[i]![row] = this.readings[i]!;
   }
 
@@ -278,13 +298,12 @@ export class Kernel {
     const n = this.rows;
     const timesS = Float32Array.from({ length: n }, (_, i) => (i * TRACE_MS) / 1000);
     const cut = (values: Float32Array) => values.slice(0, n);
-    const { x, y, bearing, speed, line } = this.columns;
     const signals: Run['trace']['signals'] = {
-      x: { unit: 'mm', values: cut(x!) },
-      y: { unit: 'mm', values: cut(y!) },
-      bearing: { unit: 'deg', values: cut(bearing!) },
-      speed: { unit: 'mm/s', values: cut(speed!) },
-      line: { unit: '', values: cut(line!) },
+      x: { unit: 'mm', values: cut(this.xs) },
+      y: { unit: 'mm', values: cut(this.ys) },
+      bearing: { unit: 'deg', values: cut(this.bearings) },
+      speed: { unit: 'mm/s', values: cut(this.speeds) },
+      line: { unit: '', values: cut(this.linesAt) },
     };
     this.lights.forEach((light, i) => {
       signals[light.socket] = { unit: '%', values: cut(this.lightColumns[i]!) };

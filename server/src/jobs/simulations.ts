@@ -14,10 +14,8 @@ export interface Simulations {
 /** Starts `threads` workers; they stay until closed. */
 export function startSimulations(threads = 2): Simulations {
   const built = join(import.meta.dirname, 'tasks.js');
-  const fromSource = !existsSync(built);
   const pool = new Piscina({
-    filename: fromSource ? join(import.meta.dirname, 'tasks.ts') : built,
-    ...(fromSource ? { execArgv: ['--import', 'tsx'] } : {}),
+    filename: existsSync(built) ? built : join(import.meta.dirname, 'tasksFromSource.mjs'),
     minThreads: 1,
     maxThreads: threads,
     idleTimeout: Infinity,

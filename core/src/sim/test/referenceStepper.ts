@@ -9,7 +9,7 @@ import type { RunSetup } from '../setup.ts';
 /** Share of a course's reflectance under a round spot: exact for one stripe across the way, else by fine sampling. */
 export function plainLight(course: Course, x: number, y: number, radius: number): number {
   const [mark] = course.marks;
-  if (course.marks.length === 1 && mark!.kind === 'stripe' && mark.from.yMm === mark.to.yMm) {
+  if (course.marks.length === 1 && mark?.kind === 'stripe' && mark.from.yMm === mark.to.yMm) {
     const share = fractionOnLine(y - mark.from.yMm, mark.widthMm, radius);
     return share * mark.surface.reflectance + (1 - share) * course.base.reflectance;
   }

@@ -1,0 +1,166 @@
+// npm run bench: how fast the simulator is, as ratios of measurements made in this same run. Never a test.
+import type { Course } from '@vigilum/core/course';
+import { canRun, parseScript } from '@vigilum/core/script';
+import { Kernel, nominalLight, simulate, type RunSetup } from '@vigilum/core/sim';
+import { referenceRun } from '../../core/src/sim/test/referenceStepper.ts';
+import { cobble } from '../src/demo/kits.ts';
+import { tideLine } from '../src/demo/tideLine.ts';
+import { startSimulations } from '../src/jobs/simulations.ts';
+
+const build = {
+  wheelDiameterMm: 68,
+  trackMm: 120,
+  lengthMm: 190,
+  widthMm: 150,
+  axleFromFrontMm: 112,
+  fittings: [{ socket: 'K3', sensorId: 'floor-eye', mode: 'light' as const, aheadMm: 80, rightMm: 0, heightMm: 12 }],
+};
+
+/** A bend of about 3 m for line following: half a circle of 95 cm radius. */
+const curve: Course = {
+  name: 'curve',
+  widthMm: 2200,
+  heightMm: 1300,
+  base: { name: 'floor', reflectance: 0.76 },
+  marks: [
+    {
+      kind: 'path',
+      surface: { name: 'line', reflectance: 0.15 },
+      widthMm: 30,
+      points: Array.from({ length: 61 }, (_, i) => ({
+        xMm: 1100 - 950 * Math.cos((Math.PI * i) / 60),
+        yMm: 150 + 950 * Math.sin((Math.PI * i) / 60),
+      })),
+    },
+  ],
+  starts: [{ name: 'A', xMm: 165, yMm: 70, bearingDeg: 0 }],
+  landmarks: [],
+};
+
+function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
+  const program = parseScript(`sensor floor is light on K3\n${text}`);
+  if (!canRun(program)) throw new Error(program.findings[0]?.says);
+  return {
+    program,
+    course,
+    thresholds: { K3: 46 },
+    timeLimitMs,
+    robot: {
+      ...build,
+      drive: cobble.drive,
+      stepTimeMs: cobble.stepTimeMs,
+      atProgramEnd: cobble.atProgramEnd,
+      lights: [{ socket: 'K3', aheadMm: 80, rightMm: 0, samplePeriodMs: 20, min: 0, max: 100, step: 1, model: nominalLight(12) }],
+    },
+    circumstances: { start: course.starts[0]!, lightShift: 0, mismatch: 0.004, seed: 1 },
+  };
+}
+
+/** Seconds that `work` takes: the best of several rounds, after warming up. */
+function seconds(work: () => void, rounds = 7): number {
+  for (let i = 0; i < 3; i++) work();
+  let best = Infinity;
+  for (let i = 0; i < rounds; i++) {
+    const from = performance.now();
+    work();
+    best = Math.min(best, performance.now() - from);
+  }
+  return best / 1000;
+}
+
+/** Lag and arc alone, the least any simulator of this robot must compute. */
+function bareKinematics(simulatedMs: number): number {
+  let [x, y, theta, vLeft, vRight] = [0, 0, 0, 0, 0];
+  const fade = Math.exp(-1 / 70);
+  const slide = 0.07 * (1 - fade);
+  for (let t = 0; t < simulatedMs; t++) {
+    const [offLeft, offRight] = [vLeft - 150, vRight - 140];
+    const dLeft = 150 * 0.001 + offLeft * slide;
+    const dRight = 140 * 0.001 + offRight * slide;
+    vLeft = 150 + offLeft * fade;
+    vRight = 140 + offRight * fade;
+    const half = (dLeft - dRight) / 240;
+    const h2 = half * half;
+    const chord = ((dLeft + dRight) / 2) * (1 - (h2 / 6) * (1 - h2 / 20));
+    x += chord * Math.sin(theta + half);
+    y += chord * Math.cos(theta + half);
+    theta += 2 * half;
+  }
+  return x + y;
+}
+
+const rows: string[][] = [];
+const show = (n: number, digits = 2) => n.toFixed(digits);
+let sink = 0;
+
+const follow = 'repeat for 20 s\nif floor < threshold\nwheels 38 % and 22 %\nelse\nwheels 22 % and 38 %\nend\nend\nstop';
+const scenes: [string, RunSetup, number][] = [
+  ['stop on the line', setup('drive 30 %\nwait until floor < threshold\nstop', tideLine.course, 15_000), 4],
+  ['line following, 3 m curve', setup(follow, curve, 21_000), 10],
+];
+for (const [name, given, wanted] of scenes) {
+  const run = simulate(given);
+  const simulatedS = run.trace.timesS.at(-1)!;
+  const repeats = Math.ceil(40 / simulatedS);
+  const fast = seconds(() => {
+    for (let i = 0; i < repeats; i++) sink += simulate(given).trace.timesS.length;
+  });
+  const plain = seconds(() => {
+    sink += referenceRun(given).atMs;
+  }, 3) * repeats;
+  const bare = seconds(() => {
+    sink += bareKinematics(simulatedS * 1000 * repeats);
+  });
+  rows.push([name, `${show(plain / fast, 1)} × plain reference (wanted ${wanted})`, `${show(bare / fast)} of bare kinematics`, `${Math.round((simulatedS * repeats) / fast)} s/s`, run.ended.how]);
+}
+
+{
+  const given = scenes[1]![1];
+  const line = Int32Array.from([1]);
+  const hand = {
+    ops: [
+      (k: Kernel) => {
+        if (k.timeMs >= 20_000) {
+          k.command(0, 0, 'brake');
+          return -1;
+        }
+        if (k.readings[0]! < 46) k.command(38, 22, 'drive');
+        else k.command(22, 38, 'drive');
+        return 0;
+      },
+    ],
+    lines: line,
+    valueCount: 0,
+    slotCount: 0,
+    begin: () => {},
+  };
+  const script = seconds(() => {
+    for (let i = 0; i < 4; i++) sink += simulate(given).trace.timesS.length;
+  });
+  const byHand = seconds(() => {
+    for (let i = 0; i < 4; i++) sink += new Kernel(given, hand).run().trace.timesS.length;
+  });
+  rows.push(['script against hand-written', `${show(byHand / script)} of hand-written speed (wanted 0.75)`, '', '', '']);
+}
+
+{
+  const lesson = { ...tideLine, course: curve, timeLimitS: 21 };
+  const known = { kit: cobble, build, sets: [], thresholds: { K3: 46 } };
+  const jobs = (seed: number) => ({ lesson, known, text: `sensor floor is light on K3\n${follow}`, seed, runs: 25 });
+  const batch = async (threads: number) => {
+    const pool = startSimulations(threads);
+    const all = () => Promise.all(Array.from({ length: 8 }, (_, i) => pool.prove(jobs(i))));
+    await all();
+    const from = performance.now();
+    await all();
+    const took = (performance.now() - from) / 1000;
+    await pool.close();
+    return took;
+  };
+  const [one, two] = [await batch(1), await batch(2)];
+  rows.push(['200 runs of 20 s', `${show(one / two)} × with two workers (wanted 1.6)`, '', `${show(one)} s / ${show(two)} s`, '']);
+}
+
+const widths = [0, 1, 2, 3, 4].map((c) => Math.max(...rows.map((row) => row[c]!.length)));
+for (const row of rows) process.stdout.write(`${row.map((cell, c) => cell.padEnd(widths[c]!)).join('   ').trimEnd()}\n`);
+if (!Number.isFinite(sink)) process.exitCode = 1;

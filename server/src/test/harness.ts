@@ -1,0 +1,44 @@
+import { join } from 'node:path';
+import request from 'supertest';
+import { openPglite } from '../db/pglite.ts';
+import { snapshot } from '../db/snapshot.ts';
+import { seedDemo } from '../demo/seed.ts';
+import { demoVersion } from '../demo/version.ts';
+import { Bench } from '../devices/bench.ts';
+import { createApp } from '../http/app.ts';
+import { ChangeFeed, type Change } from '../http/events.ts';
+import { startSimulations } from '../jobs/simulations.ts';
+
+/** The moment at which the tests' class is in the middle of its lesson. */
+export const NOW = new Date('2026-03-10T10:28:00Z');
+const cache = join(import.meta.dirname, '../../../.cache');
+
+/** A database with the demo school, opened from a snapshot that is built once. */
+export async function demoDatabase() {
+  return openPglite(null, await snapshot('test', demoVersion(), cache, (db) => seedDemo(db, NOW)));
+}
+
+/** A whole application on a database of its own; nothing in it is a stand-in for the real thing but the robots. */
+export async function demoApp() {
+  const db = await demoDatabase();
+  const bench = new Bench();
+  const simulations = startSimulations(1);
+  const changes = new ChangeFeed();
+  const told: Change[] = [];
+  const tell = changes.tell.bind(changes);
+  changes.tell = (change) => {
+    told.push(change);
+    tell(change);
+  };
+  const logged: unknown[] = [];
+  const services = { db, bench, simulations, changes, now: () => NOW };
+  const app = createApp({ services, log: (error) => logged.push(error) });
+  const close = async () => {
+    bench.close();
+    await simulations.close();
+    await db.close();
+  };
+  return { app, db, bench, told, logged, api: request(app), close };
+}
+
+export type DemoApp = Awaited<ReturnType<typeof demoApp>>;
