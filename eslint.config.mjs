@@ -29,13 +29,13 @@ const coreBoundaries = order.map((folder, i) => ({
             message: 'Core knows no platform and no package that uses it.',
           },
           {
-            regex: '^\\.\\./(?!(generated|keywords))[^/]+/(?!index\\.ts$)',
+            regex: '^(\\.\\./)+(?!generated)[^/.]+/(?!index\\.ts$)',
             message: 'Enter a folder by its index.ts.',
           },
           ...(i + 1 < order.length
             ? [
                 {
-                  regex: `^\\.\\./(${order.slice(i + 1).join('|')})/`,
+                  regex: `^(\\.\\./)+(${order.slice(i + 1).join('|')})/`,
                   message: `Arrows run backwards: ${folder} comes before this folder.`,
                 },
               ]

@@ -13,7 +13,9 @@ const build = {
   lengthMm: 190,
   widthMm: 150,
   axleFromFrontMm: 112,
-  fittings: [{ socket: 'K3', sensorId: 'floor-eye', mode: 'light' as const, aheadMm: 80, rightMm: 0, heightMm: 12 }],
+  fittings: [
+    { socket: 'K3', sensorId: 'floor-eye', mode: 'light' as const, aheadMm: 80, rightMm: 0, heightMm: 12 },
+  ],
 };
 
 /** A bend of about 3 m for line following: half a circle of 95 cm radius. */
@@ -50,7 +52,18 @@ function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
       drive: cobble.drive,
       stepTimeMs: cobble.stepTimeMs,
       atProgramEnd: cobble.atProgramEnd,
-      lights: [{ socket: 'K3', aheadMm: 80, rightMm: 0, samplePeriodMs: 20, min: 0, max: 100, step: 1, model: nominalLight(12) }],
+      lights: [
+        {
+          socket: 'K3',
+          aheadMm: 80,
+          rightMm: 0,
+          samplePeriodMs: 20,
+          min: 0,
+          max: 100,
+          step: 1,
+          model: nominalLight(12),
+        },
+      ],
     },
     circumstances: { start: course.starts[0]!, lightShift: 0, mismatch: 0.004, seed: 1 },
   };
@@ -93,7 +106,8 @@ const rows: string[][] = [];
 const show = (n: number, digits = 2) => n.toFixed(digits);
 let sink = 0;
 
-const follow = 'repeat for 20 s\nif floor < threshold\nwheels 38 % and 22 %\nelse\nwheels 22 % and 38 %\nend\nend\nstop';
+const follow =
+  'repeat for 20 s\nif floor < threshold\nwheels 38 % and 22 %\nelse\nwheels 22 % and 38 %\nend\nend\nstop';
 const scenes: [string, RunSetup, number][] = [
   ['stop on the line', setup('drive 30 %\nwait until floor < threshold\nstop', tideLine.course, 15_000), 4],
   ['line following, 3 m curve', setup(follow, curve, 21_000), 10],
@@ -105,13 +119,20 @@ for (const [name, given, wanted] of scenes) {
   const fast = seconds(() => {
     for (let i = 0; i < repeats; i++) sink += simulate(given).trace.timesS.length;
   });
-  const plain = seconds(() => {
-    sink += referenceRun(given).atMs;
-  }, 3) * repeats;
+  const plain =
+    seconds(() => {
+      sink += referenceRun(given).atMs;
+    }, 3) * repeats;
   const bare = seconds(() => {
     sink += bareKinematics(simulatedS * 1000 * repeats);
   });
-  rows.push([name, `${show(plain / fast, 1)} × plain reference (wanted ${wanted})`, `${show(bare / fast)} of bare kinematics`, `${Math.round((simulatedS * repeats) / fast)} s/s`, run.ended.how]);
+  rows.push([
+    name,
+    `${show(plain / fast, 1)} × plain reference (wanted ${wanted})`,
+    `${show(bare / fast)} of bare kinematics`,
+    `${Math.round((simulatedS * repeats) / fast)} s/s`,
+    run.ended.how,
+  ]);
 }
 
 {
@@ -140,13 +161,25 @@ for (const [name, given, wanted] of scenes) {
   const byHand = seconds(() => {
     for (let i = 0; i < 4; i++) sink += new Kernel(given, hand).run().trace.timesS.length;
   });
-  rows.push(['script against hand-written', `${show(byHand / script)} of hand-written speed (wanted 0.75)`, '', '', '']);
+  rows.push([
+    'script against hand-written',
+    `${show(byHand / script)} of hand-written speed (wanted 0.75)`,
+    '',
+    '',
+    '',
+  ]);
 }
 
 {
   const lesson = { ...tideLine, course: curve, timeLimitS: 21 };
   const known = { kit: cobble, build, sets: [], thresholds: { K3: 46 } };
-  const jobs = (seed: number) => ({ lesson, known, text: `sensor floor is light on K3\n${follow}`, seed, runs: 25 });
+  const jobs = (seed: number) => ({
+    lesson,
+    known,
+    text: `sensor floor is light on K3\n${follow}`,
+    seed,
+    runs: 25,
+  });
   const batch = async (threads: number) => {
     const pool = startSimulations(threads);
     const all = () => Promise.all(Array.from({ length: 8 }, (_, i) => pool.prove(jobs(i))));
@@ -158,9 +191,21 @@ for (const [name, given, wanted] of scenes) {
     return took;
   };
   const [one, two] = [await batch(1), await batch(2)];
-  rows.push(['200 runs of 20 s', `${show(one / two)} × with two workers (wanted 1.6)`, '', `${show(one)} s / ${show(two)} s`, '']);
+  rows.push([
+    '200 runs of 20 s',
+    `${show(one / two)} × with two workers (wanted 1.6)`,
+    '',
+    `${show(one)} s / ${show(two)} s`,
+    '',
+  ]);
 }
 
 const widths = [0, 1, 2, 3, 4].map((c) => Math.max(...rows.map((row) => row[c]!.length)));
-for (const row of rows) process.stdout.write(`${row.map((cell, c) => cell.padEnd(widths[c]!)).join('   ').trimEnd()}\n`);
+for (const row of rows)
+  process.stdout.write(
+    `${row
+      .map((cell, c) => cell.padEnd(widths[c]!))
+      .join('   ')
+      .trimEnd()}\n`,
+  );
 if (!Number.isFinite(sink)) process.exitCode = 1;

@@ -4,32 +4,90 @@ import { judge, sumUp, pastSignal, type Judgement } from '../expect/index.ts';
 import type { Lesson } from '../lesson/index.ts';
 import type { Kit } from '../sensing/index.ts';
 import type { Trace } from '../sim/index.ts';
-import { byUrgency, currentStage, findingsOf, helpFor, lastActivity, stagesOf, type HelpCall, type TeamRecord } from './index.ts';
+import {
+  byUrgency,
+  currentStage,
+  findingsOf,
+  helpFor,
+  lastActivity,
+  stagesOf,
+  type HelpCall,
+  type TeamRecord,
+} from './index.ts';
 
 const kit: Kit = {
-  slug: 'test', name: 'Test', sockets: ['K3', 'K4'].map((name) => ({ name, takes: 'sensor' })),
-  sensors: [{ id: 'eye', name: 'floor eye', kinds: ['light'], unit: '%', min: 0, max: 100, step: 1, samplePeriodMs: 50, mountMm: { from: 8, to: 16 } }],
+  slug: 'test',
+  name: 'Test',
+  sockets: ['K3', 'K4'].map((name) => ({ name, takes: 'sensor' })),
+  sensors: [
+    {
+      id: 'eye',
+      name: 'floor eye',
+      kinds: ['light'],
+      unit: '%',
+      min: 0,
+      max: 100,
+      step: 1,
+      samplePeriodMs: 50,
+      mountMm: { from: 8, to: 16 },
+    },
+  ],
   drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.05, tauCoastS: 0.3, commandDelayMs: 8 },
-  stepTimeMs: 5, atProgramEnd: { kind: 'roll', forMs: 500 },
+  stepTimeMs: 5,
+  atProgramEnd: { kind: 'roll', forMs: 500 },
 };
 const tasks = [
   { surface: 'line', role: 'dark' as const, reflectance: 0.2, how: '' },
   { surface: 'floor', role: 'light' as const, reflectance: 0.8, how: '' },
 ];
 const lesson: Lesson = {
-  slug: 't', title: 'T', aim: '', minutes: 50, need: { kind: 'light', socket: 'K3', name: 'floor' }, read: { burst: 5, tasks },
-  startScript: '', modelScript: '', course: stopLine({ name: 't', base: { name: 'floor', reflectance: 0.8 }, line: { name: 'line', reflectance: 0.2 }, lineWidthMm: 18, approachMm: 300 }),
+  slug: 't',
+  title: 'T',
+  aim: '',
+  minutes: 50,
+  need: { kind: 'light', socket: 'K3', name: 'floor' },
+  read: { burst: 5, tasks },
+  startScript: '',
+  modelScript: '',
+  course: stopLine({
+    name: 't',
+    base: { name: 'floor', reflectance: 0.8 },
+    line: { name: 'line', reflectance: 0.2 },
+    lineWidthMm: 18,
+    approachMm: 300,
+  }),
   expectations: [{ kind: 'stops past', landmark: 'near-edge', withinMm: 30 }],
   conditions: { alongMm: [0, 0], acrossMm: [0, 0], bearingDeg: [0, 0], lightShift: [0, 0], mismatch: [0, 0] },
-  proof: { runs: 20, bar: 0.8, seed: 1 }, timeLimitS: 10, floor: { trials: 3, landmark: 'near-edge' }, cautions: [],
+  proof: { runs: 20, bar: 0.8, seed: 1 },
+  timeLimitS: 10,
+  floor: { trials: 3, landmark: 'near-edge' },
+  cautions: [],
 };
 const stopped = (past: number): Judgement[] => {
-  const trace: Trace = { timesS: Float32Array.from([0]), signals: { [pastSignal('near-edge')]: { unit: 'mm', values: Float32Array.from([past]) } } };
+  const trace: Trace = {
+    timesS: Float32Array.from([0]),
+    signals: { [pastSignal('near-edge')]: { unit: 'mm', values: Float32Array.from([past]) } },
+  };
   return lesson.expectations.map((e) => judge(e, trace));
 };
 const start: TeamRecord = {
-  kit, lesson, wireCheck: null, sets: [], threshold: null, script: null, lastTry: null, lastProof: null, trials: [],
-  build: { wheelDiameterMm: 68, trackMm: 120, lengthMm: 180, widthMm: 140, axleFromFrontMm: 100, fittings: [{ socket: 'K3', sensorId: 'eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 }] },
+  kit,
+  lesson,
+  wireCheck: null,
+  sets: [],
+  threshold: null,
+  script: null,
+  lastTry: null,
+  lastProof: null,
+  trials: [],
+  build: {
+    wheelDiameterMm: 68,
+    trackMm: 120,
+    lengthMm: 180,
+    widthMm: 140,
+    axleFromFrontMm: 100,
+    fittings: [{ socket: 'K3', sensorId: 'eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 }],
+  },
 };
 const sets = [
   { surface: 'line', values: [21, 22, 23, 22, 22], at: 200 },
@@ -37,10 +95,20 @@ const sets = [
 ];
 const text = 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold\nstop';
 const proof = (good: number, bad: number) =>
-  sumUp([...Array<number>(good).fill(12), ...Array<number>(bad).fill(90)].map((past, seed) => ({ seed, judgements: stopped(past) })), lesson.expectations, 0.8);
+  sumUp(
+    [...Array<number>(good).fill(12), ...Array<number>(bad).fill(90)].map((past, seed) => ({
+      seed,
+      judgements: stopped(past),
+    })),
+    lesson.expectations,
+    0.8,
+  );
 const finished: TeamRecord = {
   ...start,
-  wireCheck: { reacts: true, at: 100 }, sets, threshold: { value: 49, at: 400 }, script: { version: 2, text, at: 500 },
+  wireCheck: { reacts: true, at: 100 },
+  sets,
+  threshold: { value: 49, at: 400 },
+  script: { version: 2, text, at: 500 },
   lastTry: { scriptVersion: 2, judgements: stopped(12), pastMm: 12, at: 600 },
   lastProof: { scriptVersion: 2, proof: proof(20, 0), at: 700 },
   trials: [12, 15, 14].map((pastMm, i) => ({ judgements: stopped(pastMm), pastMm, at: 800 + i })),
@@ -50,7 +118,15 @@ const stageOf = (record: TeamRecord, stage: string) => stagesOf(record).find((s)
 
 describe('where a team stands', () => {
   it('has all seven numbers when all is done', () => {
-    expect(strip(finished)).toEqual(['done K3 light', 'done 22 · 76', 'done 49 %', 'done 3 steps', 'done 12 mm', 'done 20/20', 'done 3 of 3']);
+    expect(strip(finished)).toEqual([
+      'done K3 light',
+      'done 22 · 76',
+      'done 49 %',
+      'done 3 steps',
+      'done 12 mm',
+      'done 20/20',
+      'done 3 of 3',
+    ]);
     expect(currentStage(stagesOf(finished)).stage).toBe('floor');
     expect(helpFor(finished, stagesOf(finished), 0)).toBeNull();
     expect(lastActivity(finished)).toBe(802);
@@ -58,47 +134,123 @@ describe('where a team stands', () => {
 
   it('is at the first open stage', () => {
     expect(strip(start)).toEqual(['now', 'none', 'none', 'none', 'none', 'none', 'none']);
-    expect(strip({ ...start, wireCheck: finished.wireCheck, sets: [sets[0]!] })).toEqual(['done K3 light', 'now 22 · –', 'none', 'none', 'none', 'none', 'none']);
+    expect(strip({ ...start, wireCheck: finished.wireCheck, sets: [sets[0]!] })).toEqual([
+      'done K3 light',
+      'now 22 · –',
+      'none',
+      'none',
+      'none',
+      'none',
+      'none',
+    ]);
     expect(lastActivity(start)).toBeNull();
   });
 
   it.each<[string, Partial<TeamRecord>, string, string]>([
-    ['the plug in the wrong socket', { build: { ...start.build, fittings: [{ ...start.build.fittings[0]!, socket: 'K4' }] } }, 'wire', 'fault K4?'],
-    ['a sensor that sits high', { build: { ...start.build, fittings: [{ ...start.build.fittings[0]!, heightMm: 27 }] } }, 'wire', 'risk K3 light'],
-    ['surfaces that read alike', { sets: sets.map((s) => ({ ...s, values: [50, 50] })) }, 'read', 'fault 50 · 50'],
-    ['surfaces that lie close', { sets: [{ ...sets[0]!, values: [20, 24, 28, 24] }, { ...sets[1]!, values: [34, 36, 40, 36] }] }, 'read', 'risk 24 · 37'],
+    [
+      'the plug in the wrong socket',
+      { build: { ...start.build, fittings: [{ ...start.build.fittings[0]!, socket: 'K4' }] } },
+      'wire',
+      'fault K4?',
+    ],
+    [
+      'a sensor that sits high',
+      { build: { ...start.build, fittings: [{ ...start.build.fittings[0]!, heightMm: 27 }] } },
+      'wire',
+      'risk K3 light',
+    ],
+    [
+      'surfaces that read alike',
+      { sets: sets.map((s) => ({ ...s, values: [50, 50] })) },
+      'read',
+      'fault 50 · 50',
+    ],
+    [
+      'surfaces that lie close',
+      {
+        sets: [
+          { ...sets[0]!, values: [20, 24, 28, 24] },
+          { ...sets[1]!, values: [34, 36, 40, 36] },
+        ],
+      },
+      'read',
+      'risk 24 · 37',
+    ],
     ['a threshold that left its readings', { threshold: { value: 80, at: 1 } }, 'decide', 'fault 80 %'],
     ['a threshold next to a surface', { threshold: { value: 75, at: 1 } }, 'decide', 'risk 75 %'],
     ['a threshold whose readings were removed', { sets: [] }, 'decide', 'risk 49 %'],
-    ['a forgotten stop', { script: { version: 2, text: text.replace('\nstop', ''), at: 1 } }, 'script', 'fault 2 steps'],
-    ['a script that cannot be read', { script: { version: 2, text: 'drvie', at: 1 } }, 'script', 'fault 0 steps'],
-    ['a run that rolled past', { lastTry: { ...finished.lastTry!, judgements: stopped(71), pastMm: 71 } }, 'try', 'fault 71 mm'],
+    [
+      'a forgotten stop',
+      { script: { version: 2, text: text.replace('\nstop', ''), at: 1 } },
+      'script',
+      'fault 2 steps',
+    ],
+    [
+      'a script that cannot be read',
+      { script: { version: 2, text: 'drvie', at: 1 } },
+      'script',
+      'fault 0 steps',
+    ],
+    [
+      'a run that rolled past',
+      { lastTry: { ...finished.lastTry!, judgements: stopped(71), pastMm: 71 } },
+      'try',
+      'fault 71 mm',
+    ],
     ['a run of an older script', { lastTry: { ...finished.lastTry!, scriptVersion: 1 } }, 'try', 'now'],
     ['a shaky proof', { lastProof: { ...finished.lastProof!, proof: proof(17, 3) } }, 'prove', 'risk 17/20'],
     ['a failed proof', { lastProof: { ...finished.lastProof!, proof: proof(2, 18) } }, 'prove', 'fault 2/20'],
-    ['a proof of an older script', { lastProof: { ...finished.lastProof!, scriptVersion: 1 } }, 'prove', 'now'],
+    [
+      'a proof of an older script',
+      { lastProof: { ...finished.lastProof!, scriptVersion: 1 } },
+      'prove',
+      'now',
+    ],
     ['too few trials', { trials: finished.trials.slice(0, 1) }, 'floor', 'now 1 of 1'],
-    ['a trial that missed', { trials: [...finished.trials.slice(0, 2), { judgements: stopped(60), pastMm: 60, at: 9 }] }, 'floor', 'risk 2 of 3'],
+    [
+      'a trial that missed',
+      { trials: [...finished.trials.slice(0, 2), { judgements: stopped(60), pastMm: 60, at: 9 }] },
+      'floor',
+      'risk 2 of 3',
+    ],
   ])('shows %s', (_, change, stage, expected) => {
     const found = stageOf({ ...finished, ...change }, stage);
     expect(`${found.state} ${found.figure}`.trim()).toBe(expected);
-    if (found.state === 'fault' || found.state === 'risk') expect([found.says, found.mend].every((s) => s.length > 0)).toBe(true);
+    if (found.state === 'fault' || found.state === 'risk')
+      expect([found.says, found.mend].every((s) => s.length > 0)).toBe(true);
   });
 
   it('an untouched start script is not a script yet', () => {
-    expect(stageOf({ ...finished, script: { version: 1, text: 'sensor floor is light on K3\n', at: 1 } }, 'script').state).toBe('now');
+    expect(
+      stageOf({ ...finished, script: { version: 1, text: 'sensor floor is light on K3\n', at: 1 } }, 'script')
+        .state,
+    ).toBe('now');
     expect(findingsOf(start)).toEqual([]);
   });
 });
 
 describe('who needs help', () => {
   it('is told by the first fault, before any risk, with the quiet minutes', () => {
-    const record: TeamRecord = { ...finished, threshold: { value: 75, at: 400 }, lastTry: { ...finished.lastTry!, judgements: stopped(71), pastMm: 71 } };
-    expect(helpFor(record, stagesOf(record), 802 + 6.5 * 60_000)).toMatchObject({ stage: 'try', grade: 'fault', quietMin: 6 });
+    const record: TeamRecord = {
+      ...finished,
+      threshold: { value: 75, at: 400 },
+      lastTry: { ...finished.lastTry!, judgements: stopped(71), pastMm: 71 },
+    };
+    expect(helpFor(record, stagesOf(record), 802 + 6.5 * 60_000)).toMatchObject({
+      stage: 'try',
+      grade: 'fault',
+      quietMin: 6,
+    });
   });
 
   it('comes in order: faults first, then whoever has been quiet longest', () => {
-    const call = (grade: 'fault' | 'risk', quietMin: number | null): HelpCall => ({ stage: 'wire', grade, says: '', mend: '', quietMin });
+    const call = (grade: 'fault' | 'risk', quietMin: number | null): HelpCall => ({
+      stage: 'wire',
+      grade,
+      says: '',
+      mend: '',
+      quietMin,
+    });
     const calls = [call('risk', 30), call('fault', 2), call('fault', null), call('fault', 9)];
     expect(calls.sort(byUrgency).map((c) => c.quietMin)).toEqual([null, 9, 2, 30]);
   });

@@ -1,5 +1,15 @@
 import { describe, expect, it } from '@jest/globals';
-import { fractionOnLine, fractionPastEdge, lightAt, lightField, markBounds, markDistance, stopLine, surfaceAt, type Mark } from './index.ts';
+import {
+  fractionOnLine,
+  fractionPastEdge,
+  lightAt,
+  lightField,
+  markBounds,
+  markDistance,
+  stopLine,
+  surfaceAt,
+  type Mark,
+} from './index.ts';
 
 const paper = { name: 'paper', reflectance: 1 };
 const tape = { name: 'tape', reflectance: 0 };
@@ -46,7 +56,15 @@ describe('the light field', () => {
 describe('marks', () => {
   const marks: Mark[] = [
     { kind: 'stripe', surface: tape, from: { xMm: 0, yMm: 0 }, to: { xMm: 100, yMm: 0 }, widthMm: 20 },
-    { kind: 'path', surface: tape, points: [{ xMm: 0, yMm: 0 }, { xMm: 50, yMm: 50 }], widthMm: 10 },
+    {
+      kind: 'path',
+      surface: tape,
+      points: [
+        { xMm: 0, yMm: 0 },
+        { xMm: 50, yMm: 50 },
+      ],
+      widthMm: 10,
+    },
     { kind: 'rectangle', surface: tape, corner: { xMm: 10, yMm: 10 }, widthMm: 30, heightMm: 20 },
     { kind: 'disc', surface: tape, centre: { xMm: 5, yMm: 5 }, radiusMm: 7 },
   ];
@@ -64,15 +82,28 @@ describe('marks', () => {
       const [left, bottom, right, top] = markBounds(mark);
       for (let x = left - 30; x <= right + 30; x += 3) {
         for (let y = bottom - 30; y <= top + 30; y += 3) {
-          if (markDistance(mark, x, y) <= 0) expect(x >= left && x <= right && y >= bottom && y <= top).toBe(true);
+          if (markDistance(mark, x, y) <= 0)
+            expect(x >= left && x <= right && y >= bottom && y <= top).toBe(true);
         }
       }
     }
   });
 
   it('cover earlier ones', () => {
-    const over: Mark = { kind: 'disc', surface: { name: 'dot', reflectance: 0.5 }, centre: { xMm: 50, yMm: 0 }, radiusMm: 5 };
-    const course = { ...stopLine({ name: 't', base: paper, line: tape, lineWidthMm: 18, approachMm: 100 }), marks: [marks[0]!, over] };
-    expect([surfaceAt(course, 50, 0).name, surfaceAt(course, 20, 0).name, surfaceAt(course, 20, 90).name]).toEqual(['dot', 'tape', 'paper']);
+    const over: Mark = {
+      kind: 'disc',
+      surface: { name: 'dot', reflectance: 0.5 },
+      centre: { xMm: 50, yMm: 0 },
+      radiusMm: 5,
+    };
+    const course = {
+      ...stopLine({ name: 't', base: paper, line: tape, lineWidthMm: 18, approachMm: 100 }),
+      marks: [marks[0]!, over],
+    };
+    expect([
+      surfaceAt(course, 50, 0).name,
+      surfaceAt(course, 20, 0).name,
+      surfaceAt(course, 20, 90).name,
+    ]).toEqual(['dot', 'tape', 'paper']);
   });
 });

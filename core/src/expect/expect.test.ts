@@ -2,9 +2,26 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { stopLine } from '../course/index.ts';
 import type { Trace } from '../sim/index.ts';
-import { evidenceOfMeasured, judge, pastSignal, restTime, sentence, sumUp, wilson, withLandmarks, type Expectation, type JudgedRun } from './index.ts';
+import {
+  evidenceOfMeasured,
+  judge,
+  pastSignal,
+  restTime,
+  sentence,
+  sumUp,
+  wilson,
+  withLandmarks,
+  type Expectation,
+  type JudgedRun,
+} from './index.ts';
 
-const course = stopLine({ name: 't', base: { name: 'boards', reflectance: 0.8 }, line: { name: 'tide line', reflectance: 0.2 }, lineWidthMm: 18, approachMm: 300 });
+const course = stopLine({
+  name: 't',
+  base: { name: 'boards', reflectance: 0.8 },
+  line: { name: 'tide line', reflectance: 0.2 },
+  lineWidthMm: 18,
+  approachMm: 300,
+});
 const stops: Expectation = { kind: 'stops past', landmark: 'near-edge', withinMm: 30 };
 const rests: Expectation = { kind: 'comes to rest' };
 const done: Expectation = { kind: 'done within', seconds: 10 };
@@ -45,7 +62,10 @@ describe('expectations as sentences', () => {
   });
 
   it('a robot that passes the right place but rolls on has not come to rest', () => {
-    expect(judge(rests, traceOf([0, 12, 200], [100, 100, 100]))).toMatchObject({ verdict: 'broken', says: 'still moving at 100 mm/s at the end' });
+    expect(judge(rests, traceOf([0, 12, 200], [100, 100, 100]))).toMatchObject({
+      verdict: 'broken',
+      says: 'still moving at 100 mm/s at the end',
+    });
     expect(judge(rests, traceOf([0, 12], [100, 0.2])).verdict).toBe('holds');
   });
 
@@ -53,25 +73,36 @@ describe('expectations as sentences', () => {
     const paused = traceOf([0, 1, 1, 2, 3, 3], [10, 0, 0, 10, 0, 0]);
     expect(restTime(paused)).toBe(4);
     expect(judge(done, paused)).toMatchObject({ verdict: 'holds', margin: 6 });
-    expect(judge({ kind: 'done within', seconds: 3 }, paused)).toMatchObject({ verdict: 'broken', margin: -1 });
+    expect(judge({ kind: 'done within', seconds: 3 }, paused)).toMatchObject({
+      verdict: 'broken',
+      margin: -1,
+    });
   });
 
   it('cannot tell whether a record that ends early would have been in time', () => {
     expect(judge(done, traceOf([0, 1], [10, 10]))).toMatchObject({ verdict: 'cannot tell', margin: null });
     // Still moving after more than the limit: surely too late.
-    expect(judge({ kind: 'done within', seconds: 1 }, traceOf([0, 1, 2, 3], [9, 9, 9, 9]))).toMatchObject({ verdict: 'broken', margin: -2 });
+    expect(judge({ kind: 'done within', seconds: 1 }, traceOf([0, 1, 2, 3], [9, 9, 9, 9]))).toMatchObject({
+      verdict: 'broken',
+      margin: -2,
+    });
   });
 
   it('cannot tell what the record does not hold: never a pass', () => {
     const bare: Trace = { timesS: Float32Array.from([0, 1]), signals: {} };
-    expect([stops, rests, done].map((e) => judge(e, bare).verdict)).toEqual(['cannot tell', 'cannot tell', 'cannot tell']);
+    expect([stops, rests, done].map((e) => judge(e, bare).verdict)).toEqual([
+      'cannot tell',
+      'cannot tell',
+      'cannot tell',
+    ]);
   });
 });
 
 describe('measured on the floor', () => {
   const measured = { landmark: 'near-edge', pastMm: 22, rested: true, tookS: null };
   it('is judged by the same sentences; a time not taken cannot be told', () => {
-    const verdicts = (m: typeof measured | (Omit<typeof measured, 'tookS'> & { tookS: number })) => [stops, rests, done].map((e) => judge(e, evidenceOfMeasured(m)).verdict);
+    const verdicts = (m: typeof measured | (Omit<typeof measured, 'tookS'> & { tookS: number })) =>
+      [stops, rests, done].map((e) => judge(e, evidenceOfMeasured(m)).verdict);
     expect(verdicts(measured)).toEqual(['holds', 'holds', 'cannot tell']);
     expect(verdicts({ ...measured, tookS: 4 })).toEqual(['holds', 'holds', 'holds']);
     expect(verdicts({ ...measured, tookS: 12 })).toEqual(['holds', 'holds', 'broken']);
@@ -83,9 +114,14 @@ describe('landmarks', () => {
   it('measure from the watching sensor, along the landmark’s bearing', () => {
     const pose = (y: number): Trace => ({
       timesS: Float32Array.from([0]),
-      signals: { x: { unit: 'mm', values: Float32Array.from([200]) }, y: { unit: 'mm', values: Float32Array.from([y]) }, bearing: { unit: 'deg', values: Float32Array.from([0]) } },
+      signals: {
+        x: { unit: 'mm', values: Float32Array.from([200]) },
+        y: { unit: 'mm', values: Float32Array.from([y]) },
+        bearing: { unit: 'deg', values: Float32Array.from([0]) },
+      },
     });
-    const past = (y: number) => withLandmarks(pose(y), course, { aheadMm: 80, rightMm: 0 }).signals[pastSignal('near-edge')]!.values[0];
+    const past = (y: number) =>
+      withLandmarks(pose(y), course, { aheadMm: 80, rightMm: 0 }).signals[pastSignal('near-edge')]!.values[0];
     expect([past(370), past(382)]).toEqual([0, 12]);
   });
 });
@@ -114,7 +150,11 @@ describe('pass rates', () => {
       fc.property(fc.integer({ min: 1, max: 400 }), fc.double({ min: 0, max: 1, noNaN: true }), (n, p) => {
         const x = Math.round(p * n);
         const [one, four] = [wilson(x, n), wilson(4 * x, 4 * n)];
-        return one.low <= x / n + 1e-12 && one.high >= x / n - 1e-12 && four.high - four.low <= one.high - one.low + 1e-12;
+        return (
+          one.low <= x / n + 1e-12 &&
+          one.high >= x / n - 1e-12 &&
+          four.high - four.low <= one.high - one.low + 1e-12
+        );
       }),
     );
   });
@@ -125,7 +165,10 @@ describe('a proof', () => {
     const trace = traceOf([0, past, past], [100, speed, speed]);
     return { seed, judgements: [stops, rests, done].map((e) => judge(e, trace)) };
   };
-  const many = (good: number, bad: number) => [...Array.from({ length: good }, (_, i) => run(i, 10 + i / 10)), ...Array.from({ length: bad }, (_, i) => run(100 + i, 50 + i))];
+  const many = (good: number, bad: number) => [
+    ...Array.from({ length: good }, (_, i) => run(i, 10 + i / 10)),
+    ...Array.from({ length: bad }, (_, i) => run(100 + i, 50 + i)),
+  ];
   const verdict = (good: number, bad: number) => sumUp(many(good, bad), [stops, rests, done], 0.8).verdict;
 
   it('is proved, shaky or failed by its interval, not by its rate', () => {
@@ -144,7 +187,10 @@ describe('a proof', () => {
   });
 
   it('cannot tell when some runs could not be judged and none is broken', () => {
-    const short: JudgedRun = { seed: 9, judgements: [stops, rests, done].map((e) => judge(e, { timesS: Float32Array.from([0]), signals: {} })) };
+    const short: JudgedRun = {
+      seed: 9,
+      judgements: [stops, rests, done].map((e) => judge(e, { timesS: Float32Array.from([0]), signals: {} })),
+    };
     expect(sumUp([...many(20, 0), short], [stops, rests, done], 0.8).verdict).toBe('cannot tell');
     expect(sumUp([], [stops], 0.8).verdict).toBe('cannot tell');
   });

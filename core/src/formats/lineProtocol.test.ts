@@ -1,6 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { PROTOCOL, readFromRobot, readToRobot, writeFromRobot, writeToRobot, type FromRobot, type ToRobot } from './index.ts';
+import {
+  PROTOCOL,
+  readFromRobot,
+  readToRobot,
+  writeFromRobot,
+  writeToRobot,
+  type FromRobot,
+  type ToRobot,
+} from './index.ts';
 
 const fromRobot: FromRobot[] = [
   { is: 'hello', protocol: PROTOCOL, robot: 'Cobble 2' },
@@ -29,18 +37,43 @@ describe('the line protocol', () => {
 
   it('is readable by eye', () => {
     expect(fromRobot.map(writeFromRobot)).toEqual([
-      'hello vigilum/1 Cobble_2', 'socket K3 light % 50', 'socket S-a touch - 10', 'socket K4 empty', 'r 1234 K3 42.5', 'r 1284 K3 none', 'ok stream', 'error no socket K9',
+      'hello vigilum/1 Cobble_2',
+      'socket K3 light % 50',
+      'socket S-a touch - 10',
+      'socket K4 empty',
+      'r 1234 K3 42.5',
+      'r 1284 K3 none',
+      'ok stream',
+      'error no socket K9',
     ]);
   });
 
-  it.each(['', 'r', 'r x K3 4', 'r 1 K3 NaN', 'r 1 K3 1e9999', 'r 1 K3 4 5', 'r 1 ../etc 4', 'socket K3 laser % 50', 'hello', 'constructor', `r 1 K3 ${'9'.repeat(400)}`])(
-    'takes “%s” for no message of a robot',
-    (line) => {
-      expect(readFromRobot(line)).toBeNull();
-    },
-  );
+  it.each([
+    '',
+    'r',
+    'r x K3 4',
+    'r 1 K3 NaN',
+    'r 1 K3 1e9999',
+    'r 1 K3 4 5',
+    'r 1 ../etc 4',
+    'socket K3 laser % 50',
+    'hello',
+    'constructor',
+    `r 1 K3 ${'9'.repeat(400)}`,
+  ])('takes “%s” for no message of a robot', (line) => {
+    expect(readFromRobot(line)).toBeNull();
+  });
 
-  it.each(['stream K3', 'stream K3 maybe', 'stream ; on', 'hand', 'hand over', 'hand wave', 'hello there', 'rm -rf'])('takes “%s” for no message to a robot', (line) => {
+  it.each([
+    'stream K3',
+    'stream K3 maybe',
+    'stream ; on',
+    'hand',
+    'hand over',
+    'hand wave',
+    'hello there',
+    'rm -rf',
+  ])('takes “%s” for no message to a robot', (line) => {
     expect(readToRobot(line)).toBeNull();
   });
 
@@ -57,11 +90,15 @@ describe('the line protocol', () => {
 
   it('keeps every finite reading of a sensor', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -9999, max: 9999 }), fc.integer({ min: 0, max: 999 }), (whole, thousandths) => {
-        const value = whole + thousandths / 1000;
-        const back = readFromRobot(writeFromRobot({ is: 'reading', atMs: 5, socket: 'K3', value }));
-        return back?.is === 'reading' && Math.abs(back.value! - value) < 1e-6;
-      }),
+      fc.property(
+        fc.integer({ min: -9999, max: 9999 }),
+        fc.integer({ min: 0, max: 999 }),
+        (whole, thousandths) => {
+          const value = whole + thousandths / 1000;
+          const back = readFromRobot(writeFromRobot({ is: 'reading', atMs: 5, socket: 'K3', value }));
+          return back?.is === 'reading' && Math.abs(back.value! - value) < 1e-6;
+        },
+      ),
     );
   });
 });

@@ -1,5 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
-import { alongArc, lagStep, pointOnRobot, stoppingDistance, surelySeenSpeed, travelMm, type Pose } from './index.ts';
+import {
+  alongArc,
+  lagStep,
+  pointOnRobot,
+  stoppingDistance,
+  surelySeenSpeed,
+  travelMm,
+  type Pose,
+} from './index.ts';
 
 /** From the textbooks' frame (x ahead, heading anticlockwise) into bearings: 0 up the mat, clockwise. */
 const arc = (left: number, right: number, track: number) => {

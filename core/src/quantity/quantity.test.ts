@@ -1,6 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { convert, formatFixed, formatNumber, fromBase, toBase, turnBetween, units, wrapDegrees, type Unit } from './index.ts';
+import {
+  convert,
+  formatFixed,
+  formatNumber,
+  fromBase,
+  toBase,
+  turnBetween,
+  units,
+  wrapDegrees,
+  type Unit,
+} from './index.ts';
 
 describe('units', () => {
   // International yard and pound agreement 1959: the inch is 25.4 mm exactly.
@@ -19,7 +29,8 @@ describe('units', () => {
       fc.property(
         fc.constantFrom(...(Object.keys(units) as Unit[])),
         fc.double({ min: -1e6, max: 1e6, noNaN: true }),
-        (unit, value) => Math.abs(fromBase(toBase(value, unit), unit) - value) <= 1e-9 * Math.max(1, Math.abs(value)),
+        (unit, value) =>
+          Math.abs(fromBase(toBase(value, unit), unit) - value) <= 1e-9 * Math.max(1, Math.abs(value)),
       ),
     );
   });
@@ -27,11 +38,20 @@ describe('units', () => {
 
 describe('angles', () => {
   it('wraps into (−180, 180], half a turn staying positive', () => {
-    expect([0, 180, -180, 190, -190, 360, 540, -540, 725, -1].map(wrapDegrees)).toEqual([0, 180, 180, -170, 170, 0, 180, 180, 5, -1]);
+    expect([0, 180, -180, 190, -190, 360, 540, -540, 725, -1].map(wrapDegrees)).toEqual([
+      0, 180, 180, -170, 170, 0, 180, 180, 5, -1,
+    ]);
   });
 
   it('finds the shortest turn, clockwise positive', () => {
-    const cases = [[350, 10], [10, 350], [90, 270], [0, 181], [-170, 170], [720, -90]] as const;
+    const cases = [
+      [350, 10],
+      [10, 350],
+      [90, 270],
+      [0, 181],
+      [-170, 170],
+      [720, -90],
+    ] as const;
     expect(cases.map(([from, to]) => turnBetween(from, to))).toEqual([20, -20, 180, -179, -20, -90]);
   });
 });

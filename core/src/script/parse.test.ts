@@ -21,13 +21,26 @@ describe('a script that can be read', () => {
   });
 
   it('does not care for case, indentation, comments or the kind of line end', () => {
-    const program = parseScript('SENSOR Floor IS Light ON K3\r\n  Drive 40 % # go\r\n\r\n# nothing here\r\nWAIT UNTIL FLOOR < 41\r\nstop');
+    const program = parseScript(
+      'SENSOR Floor IS Light ON K3\r\n  Drive 40 % # go\r\n\r\n# nothing here\r\nWAIT UNTIL FLOOR < 41\r\nstop',
+    );
     expect(program.findings).toEqual([]);
     expect(program.steps.map((s) => s.at.line)).toEqual([2, 5, 6]);
   });
 
   it('nests blocks and keeps the arms of a decision apart', () => {
-    const program = read('repeat 4 times', 'if floor < 41', 'stop', 'else if floor > 80', 'drive 20 %', 'else', 'leave', 'end', 'end', 'finish');
+    const program = read(
+      'repeat 4 times',
+      'if floor < 41',
+      'stop',
+      'else if floor > 80',
+      'drive 20 %',
+      'else',
+      'leave',
+      'end',
+      'end',
+      'finish',
+    );
     expect(program.findings).toEqual([]);
     expect(kinds(program)).toEqual(['repeat', 'if', 'stop', 'drive', 'leave', 'finish']);
     const [repeat] = program.steps;
@@ -35,8 +48,17 @@ describe('a script that can be read', () => {
   });
 
   it('brings lengths to mm, wheel turns to degrees and times to seconds', () => {
-    const program = read('drive 20 % for 10 cm', 'drive 20 % for 2 in', 'drive 20 % for 2 turns', 'drive 20 % for 500 ms');
-    expect(program.steps.map((s) => (s.kind === 'drive' && s.until?.amount.kind === 'quantity' ? [s.until.of, s.until.amount.value] : null))).toEqual([
+    const program = read(
+      'drive 20 % for 10 cm',
+      'drive 20 % for 2 in',
+      'drive 20 % for 2 turns',
+      'drive 20 % for 500 ms',
+    );
+    expect(
+      program.steps.map((s) =>
+        s.kind === 'drive' && s.until?.amount.kind === 'quantity' ? [s.until.of, s.until.amount.value] : null,
+      ),
+    ).toEqual([
       ['length', 100],
       ['length', 50.8],
       ['angle', 720],
@@ -46,13 +68,22 @@ describe('a script that can be read', () => {
 
   it('gives a bare number the unit of the sensor on the other side', () => {
     const [step] = read('wait until 41 > floor').steps;
-    expect(step).toMatchObject({ kind: 'waitUntil', test: { kind: 'compare', left: { value: 41, of: 'percent' } } });
+    expect(step).toMatchObject({
+      kind: 'waitUntil',
+      test: { kind: 'compare', left: { value: 41, of: 'percent' } },
+    });
   });
 
   it('knows the decided threshold by its sensor', () => {
-    const program = read('let tide = threshold of floor', 'wait until floor < threshold', 'wait until floor > tide');
+    const program = read(
+      'let tide = threshold of floor',
+      'wait until floor < threshold',
+      'wait until floor > tide',
+    );
     expect(program.findings).toEqual([]);
-    expect(program.steps[0]).toMatchObject({ test: { right: { kind: 'threshold', sensor: 0, of: 'percent' } } });
+    expect(program.steps[0]).toMatchObject({
+      test: { right: { kind: 'threshold', sensor: 0, of: 'percent' } },
+    });
   });
 
   it('binds as arithmetic does: times before plus, comparison before not, and before or', () => {
@@ -69,16 +100,26 @@ describe('a script that can be read', () => {
 
   it('shows texts and numbers side by side', () => {
     const [step] = read('show "seen: " and floor and " of 100"').steps;
-    expect(step).toMatchObject({ kind: 'show', items: [{ kind: 'text' }, { kind: 'sensor' }, { kind: 'text', value: ' of 100' }] });
+    expect(step).toMatchObject({
+      kind: 'show',
+      items: [{ kind: 'text' }, { kind: 'sensor' }, { kind: 'text', value: ' of 100' }],
+    });
   });
 
   it('accepts every example it offers', () => {
     const inBlock: Record<string, string[]> = {
-      repeat: ['@', 'end'], if: ['@', 'end'], else: ['if floor < 3', '@', 'end'], end: ['repeat', '@'], leave: ['repeat', '@', 'end'],
+      repeat: ['@', 'end'],
+      if: ['@', 'end'],
+      else: ['if floor < 3', '@', 'end'],
+      end: ['repeat', '@'],
+      leave: ['repeat', '@', 'end'],
     };
     for (const [word, examples] of Object.entries(shapes)) {
       for (const example of examples) {
-        const text = word === 'sensor' ? example : lines('let lanes = 0', ...(inBlock[word] ?? ['@']).map((l) => l.replace('@', example)));
+        const text =
+          word === 'sensor'
+            ? example
+            : lines('let lanes = 0', ...(inBlock[word] ?? ['@']).map((l) => l.replace('@', example)));
         expect([example, parseScript(text).findings]).toEqual([example, []]);
       }
     }
@@ -123,14 +164,25 @@ describe('faults are told in one sentence, in their place, all at once', () => {
   });
 
   it('lists every fault and still understands the good lines', () => {
-    const program = read('drive 40 cm', 'drive 30 %', 'wait until flor < 3', 'repeat untill floor < 3', 'stop', 'end');
+    const program = read(
+      'drive 40 cm',
+      'drive 30 %',
+      'wait until flor < 3',
+      'repeat untill floor < 3',
+      'stop',
+      'end',
+    );
     expect(program.findings.map((f) => f.line)).toEqual([2, 4, 5]);
     expect(kinds(program)).toEqual(['drive', 'repeat', 'stop']);
     expect(canRun(program)).toBe(false);
   });
 
   it('names line, column and length of what is wrong', () => {
-    expect(read('drive 30 %', 'wait until flor < 41').findings[0]).toMatchObject({ line: 3, column: 12, length: 4 });
+    expect(read('drive 30 %', 'wait until flor < 41').findings[0]).toMatchObject({
+      line: 3,
+      column: 12,
+      length: 4,
+    });
   });
 
   it('guesses the word that was meant', () => {
@@ -143,20 +195,45 @@ describe('faults are told in one sentence, in their place, all at once', () => {
 describe('scripts from strangers', () => {
   it('are bounded in length, lines and depth', () => {
     expect(parseScript('x'.repeat(SCRIPT_LIMIT.characters + 1)).findings[0]!.rule).toBe('size');
-    expect(parseScript('stop\n'.repeat(SCRIPT_LIMIT.lines + 5)).findings.map((f) => f.rule)).toEqual(['size']);
-    expect(parseScript('repeat\n'.repeat(60) + 'end\n'.repeat(60)).findings.some((f) => f.rule === 'depth')).toBe(true);
+    expect(parseScript('stop\n'.repeat(SCRIPT_LIMIT.lines + 5)).findings.map((f) => f.rule)).toEqual([
+      'size',
+    ]);
+    expect(
+      parseScript('repeat\n'.repeat(60) + 'end\n'.repeat(60)).findings.some((f) => f.rule === 'depth'),
+    ).toBe(true);
     expect(() => parseScript(`drive ${'('.repeat(5000)}1${')'.repeat(5000)}`)).not.toThrow();
   });
 
   it('never crash the reader, whatever they hold', () => {
     const word = fc.oneof(
-      fc.constantFrom(...keywords, 'floor', 'K3', 'light', '40', '%', 'cm', '<', '=', '+', '-', '(', ')', '"', '#', '\n', '\n', 'end\n'),
+      fc.constantFrom(
+        ...keywords,
+        'floor',
+        'K3',
+        'light',
+        '40',
+        '%',
+        'cm',
+        '<',
+        '=',
+        '+',
+        '-',
+        '(',
+        ')',
+        '"',
+        '#',
+        '\n',
+        '\n',
+        'end\n',
+      ),
       fc.string({ maxLength: 6 }),
     );
     fc.assert(
       fc.property(fc.array(word, { maxLength: 60 }), (words) => {
         const program = parseScript(words.join(' '));
-        return program.findings.every((f) => f.line >= 1 && f.column >= 1 && f.says !== '' && !f.says.includes('undefined'));
+        return program.findings.every(
+          (f) => f.line >= 1 && f.column >= 1 && f.says !== '' && !f.says.includes('undefined'),
+        );
       }),
       { numRuns: 1500 },
     );

@@ -10,7 +10,18 @@ const kit: Kit = {
     { name: 'K3', takes: 'sensor' },
     { name: 'ML', takes: 'motor' },
   ],
-  sensors: [{ id: 'eye', name: 'floor eye', kinds: ['light'], unit: '%', min: 0, max: 100, step: 1, samplePeriodMs: 50 }],
+  sensors: [
+    {
+      id: 'eye',
+      name: 'floor eye',
+      kinds: ['light'],
+      unit: '%',
+      min: 0,
+      max: 100,
+      step: 1,
+      samplePeriodMs: 50,
+    },
+  ],
   drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.05, tauCoastS: 0.3, commandDelayMs: 8 },
   stepTimeMs: 5,
   atProgramEnd: { kind: 'roll', forMs: 500 },
@@ -42,27 +53,51 @@ describe('the review', () => {
 
   // Common practice: without the third step the robot rolled on for a foot.
   it('misses the stop, and mends it with one tap after the last line', () => {
-    const [found] = review(parseScript('sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold'), context);
+    const [found] = review(
+      parseScript('sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold'),
+      context,
+    );
     expect(found).toMatchObject({ grade: 'fault', rule: 'no stop', fix: { afterLine: 3, text: 'stop' } });
     expect(found!.why).toMatch(/rolls on for 0.5 s/);
   });
 
   it('only notes the missing stop where the kit stops by itself', () => {
-    expect(rules(['drive 30 %', 'wait until floor < threshold'], { ...context, kit: { ...kit, atProgramEnd: { kind: 'stop' } } })).toEqual(['note: no stop']);
+    expect(
+      rules(['drive 30 %', 'wait until floor < threshold'], {
+        ...context,
+        kit: { ...kit, atProgramEnd: { kind: 'stop' } },
+      }),
+    ).toEqual(['note: no stop']);
   });
 
   it.each<[string, string[], string[]]>([
     ['moves that end by themselves', ['drive 30 % for 10 cm', 'show floor'], []],
     ['a loop for ever', ['repeat', 'drive 30 %', 'show floor', 'end'], []],
-    ['a move inside a loop that ends', ['repeat until floor < threshold', 'drive 30 %', 'end'], ['fault: no stop']],
-    ['a decision taken once', ['drive 30 % for 3 cm', 'if floor < threshold', 'stop', 'end'], ['risk: decided once']],
+    [
+      'a move inside a loop that ends',
+      ['repeat until floor < threshold', 'drive 30 %', 'end'],
+      ['fault: no stop'],
+    ],
+    [
+      'a decision taken once',
+      ['drive 30 % for 3 cm', 'if floor < threshold', 'stop', 'end'],
+      ['risk: decided once'],
+    ],
     ['a decision in a loop', ['repeat', 'if floor < threshold', 'stop', 'end', 'end'], []],
     ['waiting for one exact number', ['drive 30 %', 'wait until floor = 49', 'stop'], ['risk: equals']],
     ['a number below both surfaces', ['drive 30 %', 'wait until floor < 15', 'stop'], ['fault: same side']],
     ['a number above both surfaces', ['drive 30 %', 'wait until floor < 90', 'stop'], ['fault: same side']],
-    ['a number that is not the decided one', ['drive 30 %', 'wait until floor < 55', 'stop'], ['risk: typed number']],
+    [
+      'a number that is not the decided one',
+      ['drive 30 %', 'wait until floor < 55', 'stop'],
+      ['risk: typed number'],
+    ],
     ['the decided number typed out', ['drive 30 %', 'wait until floor < 49', 'stop'], []],
-    ['too fast for the line (v·T beyond its width)', ['drive 100 %', 'wait until floor < threshold', 'stop'], ['risk: too fast']],
+    [
+      'too fast for the line (v·T beyond its width)',
+      ['drive 100 %', 'wait until floor < threshold', 'stop'],
+      ['risk: too fast'],
+    ],
     ['fast, but the line is surely seen', ['drive 67 %', 'wait until floor < threshold', 'stop'], []],
     ['a sensor that is never used', ['drive 30 % for 3 cm'], ['note: unused sensor']],
     ['nothing at all', [], ['fault: empty', 'note: unused sensor']],
@@ -74,7 +109,9 @@ describe('the review', () => {
     expect(rules(good, context, 'sensor floor is light on K1')).toContain('fault: wiring');
     expect(rules(good, context, 'sensor floor is light on K9')).toContain('fault: wiring');
     expect(rules(good, context, 'sensor floor is light on ML')).toContain('fault: wiring');
-    expect(rules(['wait until nose < 3'], context, 'sensor nose is distance on K3')).toContain('fault: wiring');
+    expect(rules(['wait until nose < 3'], context, 'sensor nose is distance on K3')).toContain(
+      'fault: wiring',
+    );
   });
 
   it('asks for a threshold that is not decided yet', () => {
@@ -82,6 +119,13 @@ describe('the review', () => {
   });
 
   it('keeps silent about what it does not know', () => {
-    expect(rules(['drive 100 %', 'wait until floor < 15', 'stop'], { ...context, thresholds: {}, surfaces: {}, lineWidthMm: null })).toEqual([]);
+    expect(
+      rules(['drive 100 %', 'wait until floor < 15', 'stop'], {
+        ...context,
+        thresholds: {},
+        surfaces: {},
+        lineWidthMm: null,
+      }),
+    ).toEqual([]);
   });
 });

@@ -1,13 +1,32 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { liveCheck, preflight, preflightGrade, summarise, warnAboutPair, warnAboutSet, type Kit, type RobotBuild } from './index.ts';
+import {
+  liveCheck,
+  preflight,
+  preflightGrade,
+  summarise,
+  warnAboutPair,
+  warnAboutSet,
+  type Kit,
+  type RobotBuild,
+} from './index.ts';
 
 const kit: Kit = {
   slug: 'test',
   name: 'Test',
   sockets: ['K1', 'K3', 'K4'].map((name) => ({ name, takes: 'sensor' })),
   sensors: [
-    { id: 'eye', name: 'floor eye', kinds: ['light', 'ambient'], unit: '%', min: 0, max: 100, step: 1, samplePeriodMs: 50, mountMm: { from: 8, to: 16 } },
+    {
+      id: 'eye',
+      name: 'floor eye',
+      kinds: ['light', 'ambient'],
+      unit: '%',
+      min: 0,
+      max: 100,
+      step: 1,
+      samplePeriodMs: 50,
+      mountMm: { from: 8, to: 16 },
+    },
     { id: 'bumper', name: 'bumper', kinds: ['touch'], unit: '', min: 0, max: 1, step: 1, samplePeriodMs: 10 },
   ],
   drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.05, tauCoastS: 0.3, commandDelayMs: 8 },
@@ -33,7 +52,15 @@ describe('a sample set', () => {
   });
 
   it('counts gaps and leaves out what cannot be known', () => {
-    expect(summarise([5, null, NaN])).toEqual({ n: 1, noReadings: 2, mean: 5, sd: null, min: 5, max: 5, drift: null });
+    expect(summarise([5, null, NaN])).toEqual({
+      n: 1,
+      noReadings: 2,
+      mean: 5,
+      sd: null,
+      min: 5,
+      max: 5,
+      drift: null,
+    });
     expect(summarise([]).mean).toBeNull();
   });
 
@@ -48,7 +75,10 @@ describe('a sample set', () => {
 
   it('warns of few readings, gaps, a reading that wanders and one stuck at the end of its range', () => {
     const range = { min: 0, max: 100 };
-    const says = (values: (number | null)[]) => warnAboutSet(values, range).map((w) => w.says).join(' ');
+    const says = (values: (number | null)[]) =>
+      warnAboutSet(values, range)
+        .map((w) => w.says)
+        .join(' ');
     expect(says([50, 51, 50])).toMatch(/Only 3 readings/);
     expect(says([50, null, 50, 51, 50, 50])).toMatch(/1 of 6 looks gave no reading/);
     expect(says([100, 100, 100, 100, 100])).toMatch(/end of its range/);
@@ -75,7 +105,9 @@ describe('the preflight', () => {
     expect(preflight(kit, built('K3', 'ambient'), need).find((c) => c.grade === 'fault')?.topic).toBe('mode');
     const high = preflight(kit, built('K3', 'light', 27), need).find((c) => c.grade === 'risk');
     expect(high?.mend).toMatch(/^Lower/);
-    expect(preflight(kit, built('K3', 'light', 4), need).find((c) => c.grade === 'risk')?.mend).toMatch(/^Raise/);
+    expect(preflight(kit, built('K3', 'light', 4), need).find((c) => c.grade === 'risk')?.mend).toMatch(
+      /^Raise/,
+    );
   });
 
   it('says when no such sensor is fitted at all', () => {

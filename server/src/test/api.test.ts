@@ -13,14 +13,16 @@ interface BoardTeam {
 let demo: DemoApp;
 let teams: Map<string, BoardTeam>;
 const lesson = (team: string) => `/api/teams/${teams.get(team)!.id}/lessons/tide-line`;
-const robotOf = async (team: string): Promise<number> => ((await demo.api.get(lesson(team))).body as { robot: { id: number } }).robot.id;
+const robotOf = async (team: string): Promise<number> =>
+  ((await demo.api.get(lesson(team))).body as { robot: { id: number } }).robot.id;
 const board = async (): Promise<Map<string, BoardTeam>> => {
   const { body } = await demo.api.get('/api/today').expect(200);
   const [period] = (body as { periods: { teams: BoardTeam[] }[] }).periods;
   return new Map(period!.teams.map((team) => [team.name, team]));
 };
 const figures = (team: BoardTeam) => team.stages.map((s) => `${s.state} ${s.figure}`.trim());
-const count = async (table: string) => (await demo.db.query<{ n: number }>(`select count(*)::int as n from ${table}`))[0]!.n;
+const count = async (table: string) =>
+  (await demo.db.query<{ n: number }>(`select count(*)::int as n from ${table}`))[0]!.n;
 
 beforeAll(async () => {
   demo = await demoApp();
@@ -33,15 +35,32 @@ afterAll(async () => {
 
 describe('today', () => {
   it('shows the class with its eight teams in the order of the room', () => {
-    expect([...teams.keys()]).toEqual(['Gannet', 'Plover', 'Curlew', 'Fulmar', 'Dunlin', 'Avocet', 'Petrel', 'Shag']);
+    expect([...teams.keys()]).toEqual([
+      'Gannet',
+      'Plover',
+      'Curlew',
+      'Fulmar',
+      'Dunlin',
+      'Avocet',
+      'Petrel',
+      'Shag',
+    ]);
   });
 
   it('tells the teams truly apart, by computation', () => {
     expect(figures(teams.get('Gannet')!).every((f) => f.startsWith('done'))).toBe(true);
     expect(teams.get('Gannet')!.help).toBeNull();
     expect(teams.get('Plover')!.current).toBe('decide');
-    expect(teams.get('Avocet')!.help).toMatchObject({ stage: 'wire', grade: 'fault', mend: 'Move the plug from K4 to K3 and push until it clicks.' });
-    expect(teams.get('Fulmar')!.help).toMatchObject({ stage: 'script', grade: 'fault', says: 'No step says stop.' });
+    expect(teams.get('Avocet')!.help).toMatchObject({
+      stage: 'wire',
+      grade: 'fault',
+      mend: 'Move the plug from K4 to K3 and push until it clicks.',
+    });
+    expect(teams.get('Fulmar')!.help).toMatchObject({
+      stage: 'script',
+      grade: 'fault',
+      says: 'No step says stop.',
+    });
     expect(figures(teams.get('Shag')!)[5]).toBe('fault 0/20');
     expect(figures(teams.get('Curlew')!)[5]).toMatch(/^risk 1\d\/20$/);
     expect(teams.get('Petrel')!.stages[0]).toMatchObject({ state: 'risk' });
@@ -49,7 +68,11 @@ describe('today', () => {
 
   it('gives a team’s workspace with everything the stages work from', async () => {
     const { body } = await demo.api.get(lesson('Gannet')).expect(200);
-    expect(body).toMatchObject({ team: { name: 'Gannet' }, robot: { name: 'Cobble 1' }, trials: [{ pastMm: 15 }, { pastMm: 17 }, { pastMm: 14 }] });
+    expect(body).toMatchObject({
+      team: { name: 'Gannet' },
+      robot: { name: 'Cobble 1' },
+      trials: [{ pastMm: 15 }, { pastMm: 17 }, { pastMm: 14 }],
+    });
     expect(body.sets).toHaveLength(2);
     expect(body.record.lesson.slug).toBe('tide-line');
   });
@@ -65,50 +88,91 @@ describe('a team’s way through the lesson', () => {
   it('moves the plug, checks the sensor, reads, decides, writes, tries, proves and measures', async () => {
     const robot = await robotOf('Avocet');
     await demo.api.patch(`/api/robots/${robot}/fittings/K4`).send({ socket: 'K3' }).expect(200);
-    await demo.api.post(`/api/robots/${robot}/wire-checks`).send({ socket: 'K3', reacts: true, lowest: 3, highest: 90 }).expect(201);
+    await demo.api
+      .post(`/api/robots/${robot}/wire-checks`)
+      .send({ socket: 'K3', reacts: true, lowest: 3, highest: 90 })
+      .expect(201);
 
     const read = async (surface: string, values: number[]) =>
-      (await demo.api.post(`/api/robots/${robot}/sample-sets`).send({ socket: 'K3', kind: 'light', surface, values }).expect(201)).body.id as number;
+      (
+        await demo.api
+          .post(`/api/robots/${robot}/sample-sets`)
+          .send({ socket: 'K3', kind: 'light', surface, values })
+          .expect(201)
+      ).body.id as number;
     const dark = await read('tide line', [21, 22, 22, 23, 22, 21]);
     const light = await read('quay boards', [75, 76, 78, 74, 77, 76]);
 
-    await demo.api.post(`/api/robots/${robot}/thresholds`).send({ socket: 'K3', value: 49, way: 'halfway', setIds: [dark, light] }).expect(201);
+    await demo.api
+      .post(`/api/robots/${robot}/thresholds`)
+      .send({ socket: 'K3', value: 49, way: 'halfway', setIds: [dark, light] })
+      .expect(201);
 
     const text = 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold\nstop\n';
-    const saved = await demo.api.post(`${lesson('Avocet')}/script-versions`).send({ text, basedOn: 0 }).expect(201);
+    const saved = await demo.api
+      .post(`${lesson('Avocet')}/script-versions`)
+      .send({ text, basedOn: 0 })
+      .expect(201);
     expect(saved.body).toEqual({ version: 1 });
 
-    const tried = await demo.api.post(`${lesson('Avocet')}/tries`).send({ scriptVersion: 1, start: 'A', seed: 7 }).expect(201);
-    expect(tried.body.judgements.map((j: { verdict: string }) => j.verdict)).toEqual(['holds', 'holds', 'holds']);
-    const proved = await demo.api.post(`${lesson('Avocet')}/proofs`).send({ scriptVersion: 1, seed: 12, runs: 20 }).expect(201);
+    const tried = await demo.api
+      .post(`${lesson('Avocet')}/tries`)
+      .send({ scriptVersion: 1, start: 'A', seed: 7 })
+      .expect(201);
+    expect(tried.body.judgements.map((j: { verdict: string }) => j.verdict)).toEqual([
+      'holds',
+      'holds',
+      'holds',
+    ]);
+    const proved = await demo.api
+      .post(`${lesson('Avocet')}/proofs`)
+      .send({ scriptVersion: 1, seed: 12, runs: 20 })
+      .expect(201);
     expect(proved.body.proof).toMatchObject({ verdict: 'proved', passes: 20, runs: 20 });
 
     for (const pastMm of [14, 16, 13]) {
-      await demo.api.post(`${lesson('Avocet')}/floor-trials`).send({ pastMm, rested: true, tookS: 3, note: 'start A' }).expect(201);
+      await demo.api
+        .post(`${lesson('Avocet')}/floor-trials`)
+        .send({ pastMm, rested: true, tookS: 3, note: 'start A' })
+        .expect(201);
     }
     const now = (await board()).get('Avocet')!;
-    expect(figures(now)).toEqual(['done K3 light', 'done 22 · 76', 'done 49 %', 'done 3 steps', `done ${Math.round(tried.body.pastMm)} mm`, 'done 20/20', 'done 3 of 3']);
+    expect(figures(now)).toEqual([
+      'done K3 light',
+      'done 22 · 76',
+      'done 49 %',
+      'done 3 steps',
+      `done ${Math.round(tried.body.pastMm)} mm`,
+      'done 20/20',
+      'done 3 of 3',
+    ]);
     expect(now.help).toBeNull();
     expect(demo.told.some((c) => c.what === 'robot' && c.id === robot)).toBe(true);
     expect(demo.told.some((c) => c.what === 'team')).toBe(true);
   });
 
   it('computes the same try again from the same script, readings and seed', async () => {
-    const send = () => demo.api.post(`${lesson('Gannet')}/tries`).send({ scriptVersion: 1, start: 'B', seed: 99 }).expect(201);
+    const send = () =>
+      demo.api
+        .post(`${lesson('Gannet')}/tries`)
+        .send({ scriptVersion: 1, start: 'B', seed: 99 })
+        .expect(201);
     const [one, two] = [await send(), await send()];
     expect(one.body.pastMm).toBe(two.body.pastMm);
     expect(one.body.id).not.toBe(two.body.id);
   });
 
   it('takes back what was removed, and brings it again', async () => {
-    const setsOf = async () => ((await demo.api.get(lesson('Plover'))).body as { sets: { id: number }[] }).sets.map((s) => s.id);
+    const setsOf = async () =>
+      ((await demo.api.get(lesson('Plover'))).body as { sets: { id: number }[] }).sets.map((s) => s.id);
     const before = await setsOf();
     await demo.api.delete(`/api/sample-sets/${before[0]}`).expect(204);
     expect(await setsOf()).toHaveLength(1);
     await demo.api.post(`/api/sample-sets/${before[0]}/restoration`).send({}).expect(204);
     expect((await setsOf()).sort()).toEqual(before.sort());
 
-    const trialsOf = async () => ((await demo.api.get(lesson('Dunlin'))).body as { trials: { id: number }[] }).trials;
+    const trialsOf = async () =>
+      ((await demo.api.get(lesson('Dunlin'))).body as { trials: { id: number }[] }).trials;
     const [trial] = await trialsOf();
     await demo.api.delete(`/api/floor-trials/${trial!.id}`).expect(204);
     expect(await trialsOf()).toHaveLength(0);
@@ -120,15 +184,24 @@ describe('a team’s way through the lesson', () => {
     const url = `${lesson('Petrel')}/script-versions`;
     await demo.api.post(url).send({ text: 'drive 20 %', basedOn: 1 }).expect(201);
     const clash = await demo.api.post(url).send({ text: 'drive 99 %', basedOn: 1 }).expect(409);
-    expect(clash.body).toMatchObject({ title: 'Changed meanwhile', newest: { version: 2, text: 'drive 20 %' } });
+    expect(clash.body).toMatchObject({
+      title: 'Changed meanwhile',
+      newest: { version: 2, text: 'drive 20 %' },
+    });
     const { versions } = (await demo.api.get(url).expect(200)).body as { versions: { version: number }[] };
     expect(versions.map((v) => v.version)).toEqual([2, 1]);
   });
 
   it('lowers a sensor and keeps the rest of the build', async () => {
     const robot = await robotOf('Petrel');
-    const { body } = await demo.api.patch(`/api/robots/${robot}/fittings/K3`).send({ heightMm: 12 }).expect(200);
-    expect(body.fittings.find((f: { socket: string }) => f.socket === 'K3')).toMatchObject({ heightMm: 12, aheadMm: 80 });
+    const { body } = await demo.api
+      .patch(`/api/robots/${robot}/fittings/K3`)
+      .send({ heightMm: 12 })
+      .expect(200);
+    expect(body.fittings.find((f: { socket: string }) => f.socket === 'K3')).toMatchObject({
+      heightMm: 12,
+      aheadMm: 80,
+    });
     expect(body.fittings).toHaveLength(2);
   });
 });
@@ -143,31 +216,192 @@ describe('bad input', () => {
     ['an unknown robot', 'post', '/api/robots/9999/sample-sets', {}, 404, /no such robot/],
     ['an unknown set', 'delete', '/api/sample-sets/424242', null, 404, /no such set/],
     ['an unknown trial', 'post', '/api/floor-trials/424242/restoration', {}, 404, /no such trial/],
-    ['an empty set', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'light', surface: 'x', values: [] }, 422, /values/],
-    ['a set without any reading', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'light', surface: 'x', values: [null, null] }, 422, /no reading/],
-    ['readings that are words', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'light', surface: 'x', values: ['9'] }, 422, /values/],
-    ['too many readings', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'light', surface: 'x', values: Array(501).fill(1) }, 422, /values/],
-    ['a surface name that is too long', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'light', surface: long, values: [1] }, 422, /surface/],
-    ['a socket that is none', 'post', '/api/robots/1/sample-sets', { socket: 'K3; drop', kind: 'light', surface: 'x', values: [1] }, 422, /socket/],
-    ['a kind that is none', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'laser', surface: 'x', values: [1] }, 422, /kind/],
-    ['an unknown field', 'post', '/api/robots/1/sample-sets', { socket: 'K3', kind: 'light', surface: 'x', values: [1], evil: 1 }, 422, /evil/],
-    ['a threshold of missing sets', 'post', '/api/robots/1/thresholds', { socket: 'K3', value: 50, way: 'halfway', setIds: [90001, 90002] }, 422, /is gone/],
-    ['a threshold of one set twice', 'post', '/api/robots/1/thresholds', { socket: 'K3', value: 50, way: 'halfway', setIds: [1, 1] }, 422, /setIds/],
-    ['a threshold outside both surfaces', 'post', '/api/robots/1/thresholds', { socket: 'K3', value: 99, way: 'own choice', setIds: [1, 2] }, 422, /does not lie between/],
-    ['a version that is not there', 'post', '/api/teams/1/lessons/tide-line/tries', { scriptVersion: 77, start: 'A', seed: 1 }, 422, /no version 77/],
-    ['a start that is not on the course', 'post', '/api/teams/1/lessons/tide-line/tries', { scriptVersion: 1, start: 'Z', seed: 1 }, 422, /no start/],
-    ['a seed that is no whole number', 'post', '/api/teams/1/lessons/tide-line/tries', { scriptVersion: 1, start: 'A', seed: 0.5 }, 422, /seed/],
-    ['far too many runs', 'post', '/api/teams/1/lessons/tide-line/proofs', { scriptVersion: 1, seed: 1, runs: 1e9 }, 422, /runs/],
-    ['a script that is no text', 'post', '/api/teams/1/lessons/tide-line/script-versions', { text: 7, basedOn: 1 }, 422, /text/],
-    ['a trial measured in words', 'post', '/api/teams/1/lessons/tide-line/floor-trials', { pastMm: 'far', rested: true, tookS: null }, 422, /pastMm/],
-    ['a trial off the earth', 'post', '/api/teams/1/lessons/tide-line/floor-trials', { pastMm: 1e7, rested: true, tookS: null }, 422, /pastMm/],
-    ['a plug into no socket', 'patch', '/api/robots/1/fittings/K3', { socket: 'K9' }, 422, /no sensor socket K9/],
-    ['a plug into a motor socket', 'patch', '/api/robots/1/fittings/K3', { socket: 'ML' }, 422, /no sensor socket ML/],
-    ['a plug into a taken socket', 'patch', '/api/robots/1/fittings/K3', { socket: 'K1' }, 409, /holds a bumper already/],
-    ['a plug from an empty socket', 'patch', '/api/robots/1/fittings/K6', { socket: 'K5' }, 404, /Nothing is plugged into K6/],
+    [
+      'an empty set',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'x', values: [] },
+      422,
+      /values/,
+    ],
+    [
+      'a set without any reading',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'x', values: [null, null] },
+      422,
+      /no reading/,
+    ],
+    [
+      'readings that are words',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'x', values: ['9'] },
+      422,
+      /values/,
+    ],
+    [
+      'too many readings',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'x', values: Array(501).fill(1) },
+      422,
+      /values/,
+    ],
+    [
+      'a surface name that is too long',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: long, values: [1] },
+      422,
+      /surface/,
+    ],
+    [
+      'a socket that is none',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3; drop', kind: 'light', surface: 'x', values: [1] },
+      422,
+      /socket/,
+    ],
+    [
+      'a kind that is none',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'laser', surface: 'x', values: [1] },
+      422,
+      /kind/,
+    ],
+    [
+      'an unknown field',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'x', values: [1], evil: 1 },
+      422,
+      /evil/,
+    ],
+    [
+      'a threshold of missing sets',
+      'post',
+      '/api/robots/1/thresholds',
+      { socket: 'K3', value: 50, way: 'halfway', setIds: [90001, 90002] },
+      422,
+      /is gone/,
+    ],
+    [
+      'a threshold of one set twice',
+      'post',
+      '/api/robots/1/thresholds',
+      { socket: 'K3', value: 50, way: 'halfway', setIds: [1, 1] },
+      422,
+      /setIds/,
+    ],
+    [
+      'a threshold outside both surfaces',
+      'post',
+      '/api/robots/1/thresholds',
+      { socket: 'K3', value: 99, way: 'own choice', setIds: [1, 2] },
+      422,
+      /does not lie between/,
+    ],
+    [
+      'a version that is not there',
+      'post',
+      '/api/teams/1/lessons/tide-line/tries',
+      { scriptVersion: 77, start: 'A', seed: 1 },
+      422,
+      /no version 77/,
+    ],
+    [
+      'a start that is not on the course',
+      'post',
+      '/api/teams/1/lessons/tide-line/tries',
+      { scriptVersion: 1, start: 'Z', seed: 1 },
+      422,
+      /no start/,
+    ],
+    [
+      'a seed that is no whole number',
+      'post',
+      '/api/teams/1/lessons/tide-line/tries',
+      { scriptVersion: 1, start: 'A', seed: 0.5 },
+      422,
+      /seed/,
+    ],
+    [
+      'far too many runs',
+      'post',
+      '/api/teams/1/lessons/tide-line/proofs',
+      { scriptVersion: 1, seed: 1, runs: 1e9 },
+      422,
+      /runs/,
+    ],
+    [
+      'a script that is no text',
+      'post',
+      '/api/teams/1/lessons/tide-line/script-versions',
+      { text: 7, basedOn: 1 },
+      422,
+      /text/,
+    ],
+    [
+      'a trial measured in words',
+      'post',
+      '/api/teams/1/lessons/tide-line/floor-trials',
+      { pastMm: 'far', rested: true, tookS: null },
+      422,
+      /pastMm/,
+    ],
+    [
+      'a trial off the earth',
+      'post',
+      '/api/teams/1/lessons/tide-line/floor-trials',
+      { pastMm: 1e7, rested: true, tookS: null },
+      422,
+      /pastMm/,
+    ],
+    [
+      'a plug into no socket',
+      'patch',
+      '/api/robots/1/fittings/K3',
+      { socket: 'K9' },
+      422,
+      /no sensor socket K9/,
+    ],
+    [
+      'a plug into a motor socket',
+      'patch',
+      '/api/robots/1/fittings/K3',
+      { socket: 'ML' },
+      422,
+      /no sensor socket ML/,
+    ],
+    [
+      'a plug into a taken socket',
+      'patch',
+      '/api/robots/1/fittings/K3',
+      { socket: 'K1' },
+      409,
+      /holds a bumper already/,
+    ],
+    [
+      'a plug from an empty socket',
+      'patch',
+      '/api/robots/1/fittings/K6',
+      { socket: 'K5' },
+      404,
+      /Nothing is plugged into K6/,
+    ],
     ['no change at all', 'patch', '/api/robots/1/fittings/K3', {}, 422, /must have at least 1/],
     ['a live view of no socket', 'get', '/api/robots/1/live', null, 422, /socket/],
-    ['a surface that is not in the room', 'post', '/api/robots/1/hand', { put: 'over', surface: 'lava' }, 422, /no surface lava/],
+    [
+      'a surface that is not in the room',
+      'post',
+      '/api/robots/1/hand',
+      { put: 'over', surface: 'lava' },
+      422,
+      /no surface lava/,
+    ],
   ])('%s gets a sentence and changes nothing', async (_, method, path, body, status, says) => {
     const tables = ['sample_sets', 'thresholds', 'script_versions', 'tries', 'proofs', 'floor_trials'];
     const counts = async () => Promise.all(tables.map(count));
@@ -184,16 +418,34 @@ describe('bad input', () => {
 
   it('refuses to run a script with faults, naming the first', async () => {
     const url = lesson('Plover');
-    await demo.api.post(`${url}/script-versions`).send({ text: 'sensor floor is light on K3\ndrvie 30 %', basedOn: 0 }).expect(201);
-    const answer = await demo.api.post(`${url}/tries`).send({ scriptVersion: 1, start: 'A', seed: 1 }).expect(422);
+    await demo.api
+      .post(`${url}/script-versions`)
+      .send({ text: 'sensor floor is light on K3\ndrvie 30 %', basedOn: 0 })
+      .expect(201);
+    const answer = await demo.api
+      .post(`${url}/tries`)
+      .send({ scriptVersion: 1, start: 'A', seed: 1 })
+      .expect(422);
     expect((JSON.parse(answer.text) as { detail: string }).detail).toMatch(/Line 2: “drvie” is not a step/);
   });
 
   it('refuses malformed, oversized and foreign bodies', async () => {
     const url = '/api/robots/1/sample-sets';
     const problem = (text: string) => JSON.parse(text) as { title: string };
-    expect(problem((await demo.api.post(url).type('json').send('{"a":').expect(400)).text).title).toBe('Malformed JSON');
-    expect(problem((await demo.api.post(url).type('json').send(JSON.stringify({ a: 'x'.repeat(310_000) })).expect(413)).text).title).toBe('Too large');
+    expect(problem((await demo.api.post(url).type('json').send('{"a":').expect(400)).text).title).toBe(
+      'Malformed JSON',
+    );
+    expect(
+      problem(
+        (
+          await demo.api
+            .post(url)
+            .type('json')
+            .send(JSON.stringify({ a: 'x'.repeat(310_000) }))
+            .expect(413)
+        ).text,
+      ).title,
+    ).toBe('Too large');
     await demo.api.post(url).type('text/plain').send('hello').expect(415);
     await demo.api.post(url).expect(415);
   });
@@ -202,9 +454,15 @@ describe('bad input', () => {
     const url = lesson('Fulmar');
     const { record } = (await demo.api.get(url)).body as { record: { script: { version: number } } };
     const text = `sensor floor is light on K3\nlet n = 1\n${'repeat\n'.repeat(28)}set n to n * 999999999\n${'end\n'.repeat(28)}`;
-    const saved = await demo.api.post(`${url}/script-versions`).send({ text, basedOn: record.script.version }).expect(201);
+    const saved = await demo.api
+      .post(`${url}/script-versions`)
+      .send({ text, basedOn: record.script.version })
+      .expect(201);
     const from = Date.now();
-    await demo.api.post(`${url}/proofs`).send({ scriptVersion: saved.body.version, seed: 1, runs: 20 }).expect(201);
+    await demo.api
+      .post(`${url}/proofs`)
+      .send({ scriptVersion: saved.body.version, seed: 1, runs: 20 })
+      .expect(201);
     expect(Date.now() - from).toBeLessThan(20_000);
   });
 });
@@ -221,6 +479,10 @@ describe('the door', () => {
   it('opens to pages of this server only', async () => {
     await demo.api.get('/api/health').set('host', 'evil.example').expect(403);
     await demo.api.get('/api/health').set('origin', 'http://evil.example').expect(403);
-    await demo.api.get('/api/health').set('host', '127.0.0.1:4400').set('origin', 'http://127.0.0.1:4400').expect(200);
+    await demo.api
+      .get('/api/health')
+      .set('host', '127.0.0.1:4400')
+      .set('origin', 'http://127.0.0.1:4400')
+      .expect(200);
   });
 });

@@ -46,7 +46,15 @@ describe('the stand-in robot', () => {
   it('says who it is and what is plugged in where', () => {
     const robot = new StandInRobot(config);
     expect(robot.answer('hello')).toEqual(['hello vigilum/1 Cobble_2']);
-    expect(robot.answer('sockets')).toEqual(['socket K1 touch - 10', 'socket K2 empty', 'socket K3 light % 50', 'socket K4 empty', 'socket K5 empty', 'socket K6 empty', 'ok sockets']);
+    expect(robot.answer('sockets')).toEqual([
+      'socket K1 touch - 10',
+      'socket K2 empty',
+      'socket K3 light % 50',
+      'socket K4 empty',
+      'socket K5 empty',
+      'socket K6 empty',
+      'ok sockets',
+    ]);
   });
 
   it('reads surfaces, the air and a moving paper as a floor sensor does', () => {
@@ -68,7 +76,10 @@ describe('the stand-in robot', () => {
   });
 
   it('sees less when its sensor sits too high', () => {
-    const high = { ...config, build: { ...config.build, fittings: config.build.fittings.map((f) => ({ ...f, heightMm: 27 })) } };
+    const high = {
+      ...config,
+      build: { ...config.build, fittings: config.build.fittings.map((f) => ({ ...f, heightMm: 27 })) },
+    };
     const means = config.surfaces.map(({ name }) => {
       const robot = new StandInRobot(high);
       robot.answer(`hand over ${name.replace(' ', '_')}`);
@@ -105,7 +116,11 @@ describe('the bench', () => {
   });
 
   /** Collects events of a stream until `enough` says so. */
-  async function hear(path: string, enough: (events: { event: string; data: { value?: number | null } }[]) => boolean, meanwhile?: () => Promise<void>) {
+  async function hear(
+    path: string,
+    enough: (events: { event: string; data: { value?: number | null } }[]) => boolean,
+    meanwhile?: () => Promise<void>,
+  ) {
     const abort = new AbortController();
     const response = await fetch(base + path, { signal: abort.signal });
     expect(response.headers.get('content-type')).toMatch(/text\/event-stream/);
@@ -135,7 +150,11 @@ describe('the bench', () => {
       '/api/robots/1/live?socket=K3',
       (seen) => seen.filter((e) => dark(e.data.value)).length >= 5,
       async () => {
-        const moved = await fetch(`${base}/api/robots/1/hand`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ put: 'over', surface: 'tide line' }) });
+        const moved = await fetch(`${base}/api/robots/1/hand`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ put: 'over', surface: 'tide line' }),
+        });
         expect(moved.status).toBe(204);
       },
     );
@@ -149,7 +168,11 @@ describe('the bench', () => {
       '/api/robots/6/live?socket=K3',
       (seen) => seen.some((e) => e.event === 'gone'),
       async () => {
-        await fetch(`${base}/api/robots/6/fittings/K4`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ socket: 'K3' }) });
+        await fetch(`${base}/api/robots/6/fittings/K4`, {
+          method: 'PATCH',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ socket: 'K3' }),
+        });
       },
     );
     expect(events.at(-1)?.event).toBe('gone');
@@ -162,7 +185,11 @@ describe('the bench', () => {
       '/api/events',
       (seen) => seen.length >= 1,
       async () => {
-        await fetch(`${base}/api/robots/2/wire-checks`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ socket: 'K3', reacts: true, lowest: 1, highest: 90 }) });
+        await fetch(`${base}/api/robots/2/wire-checks`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ socket: 'K3', reacts: true, lowest: 1, highest: 90 }),
+        });
       },
     );
     expect(events[0]).toEqual({ event: 'changed', data: { what: 'robot', id: 2 } });

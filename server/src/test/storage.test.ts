@@ -20,7 +20,9 @@ describe('the lock of a data folder', () => {
     const data = join(folder, 'data');
     const unlock = lockFolder(data);
     expect(() => lockFolder(data)).toThrow(FolderInUse);
-    expect(() => lockFolder(`${data}/`)).toThrow(/is open in another Vigilum \(process \d+\)\. Stop that one first/);
+    expect(() => lockFolder(`${data}/`)).toThrow(
+      /is open in another Vigilum \(process \d+\)\. Stop that one first/,
+    );
     unlock();
     lockFolder(data)();
     expect(existsSync(`${data}.lock`)).toBe(false);
@@ -45,15 +47,23 @@ describe('migrations', () => {
     await migrate(db);
     const rows = await db.query<{ number: number }>('select number from migrations order by number');
     expect(rows.map((r) => r.number)).toEqual(migrations().map((m) => m.number));
-    await expect(db.query(`insert into kits (slug, name, definition) values ('Not A Slug', 'x', '{}')`)).rejects.toThrow();
-    await expect(db.query(`insert into teams (class_id, robot_id, name) values (1, 1, 'x')`)).rejects.toThrow();
+    await expect(
+      db.query(`insert into kits (slug, name, definition) values ('Not A Slug', 'x', '{}')`),
+    ).rejects.toThrow();
+    await expect(
+      db.query(`insert into teams (class_id, robot_id, name) values (1, 1, 'x')`),
+    ).rejects.toThrow();
     await db.close();
   });
 
   it('undo themselves when one of their statements fails', async () => {
     const db = await openPglite(null);
     await migrate(db);
-    const bad = { number: 999, name: '999_bad.sql', sql: 'create table half (id integer); insert into nowhere values (1)' };
+    const bad = {
+      number: 999,
+      name: '999_bad.sql',
+      sql: 'create table half (id integer); insert into nowhere values (1)',
+    };
     await expect(migrate(db, [...migrations(), bad])).rejects.toThrow();
     await db.exec('rollback');
     expect(await db.query(`select 1 from information_schema.tables where table_name = 'half'`)).toEqual([]);
@@ -77,7 +87,8 @@ describe('migrations', () => {
 describe('the demo’s clock', () => {
   it('is wound on so that the class is always in the middle of its lesson', async () => {
     const db = await demoDatabase();
-    const start = async () => (await db.query<{ starts_at: Date }>('select starts_at from periods'))[0]!.starts_at.getTime();
+    const start = async () =>
+      (await db.query<{ starts_at: Date }>('select starts_at from periods'))[0]!.starts_at.getTime();
     const before = await start();
     await windDemoClock(db, new Date(NOW.getTime() + 60_000));
     expect(await start()).toBe(before);
@@ -134,7 +145,9 @@ describe('killed in the middle of writing', () => {
       await Promise.all([writing, closed]);
     }
     const { address: again } = await start(data);
-    const { trials } = (await (await fetch(`${again}/api/teams/1/lessons/tide-line`)).json()) as { trials: { id: number; pastMm: number }[] };
+    const { trials } = (await (await fetch(`${again}/api/teams/1/lessons/tide-line`)).json()) as {
+      trials: { id: number; pastMm: number }[];
+    };
     const kept = new Set(trials.map((trial) => trial.id));
     expect(acknowledged.length).toBeGreaterThanOrEqual(20);
     expect(acknowledged.filter((id) => !kept.has(id))).toEqual([]);

@@ -63,16 +63,18 @@ function Board({ period }: { period: Period }) {
                   <th scope="row" className="py-0.5 pr-1 pl-1 text-left align-middle">
                     <Link
                       to={stageLink(team.id, period.lesson.slug, team.current)}
-                      className="block text-lg leading-tight font-bold hover:underline"
+                      className="group flex min-h-11 flex-col justify-center"
                     >
-                      {team.name}
+                      <span className="text-lg leading-tight font-bold group-hover:underline">
+                        {team.name}
+                      </span>
+                      <span
+                        className={`line-clamp-2 text-sm leading-tight font-normal ${tones[know.tone].text}`}
+                        title={know.text}
+                      >
+                        {know.text}
+                      </span>
                     </Link>
-                    <span
-                      className={`line-clamp-2 text-sm leading-tight font-normal ${tones[know.tone].text}`}
-                      title={know.text}
-                    >
-                      {know.text}
-                    </span>
                   </th>
                   {team.stages.map((stage) => (
                     <td key={stage.stage} className="h-[1px] py-1">

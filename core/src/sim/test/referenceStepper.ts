@@ -30,7 +30,10 @@ export function plainLight(course: Course, x: number, y: number, radius: number)
  * The simulator written plainly: every `dtMs` it looks at everything, with the textbook functions and no raster.
  * Slow and obviously right; the fast kernel must agree with it. Gives the pose each 10 ms and at the end.
  */
-export function referenceRun(setup: RunSetup, dtMs = 1): { poses: Pose[]; readings: number[][]; end: Pose; atMs: number } {
+export function referenceRun(
+  setup: RunSetup,
+  dtMs = 1,
+): { poses: Pose[]; readings: number[][]; end: Pose; atMs: number } {
   const { robot, circumstances, course, timeLimitMs } = setup;
   const noise = new Noise(circumstances.seed);
   const { drive } = robot;
@@ -62,7 +65,10 @@ export function referenceRun(setup: RunSetup, dtMs = 1): { poses: Pose[]; readin
     const light = robot.lights[i]!;
     const at = pointOnRobot(pose, light.aheadMm, light.rightMm);
     const { model } = light;
-    const clean = 100 * model.gain * plainLight(course, at.xMm, at.yMm, model.footprintRadiusMm) + model.leak + circumstances.lightShift;
+    const clean =
+      100 * model.gain * plainLight(course, at.xMm, at.yMm, model.footprintRadiusMm) +
+      model.leak +
+      circumstances.lightShift;
     readings[i] = quantise(clean + scatterAt(model, clean) * noise.normal(), light);
   };
   const nextSample = robot.lights.map((light, i) => {
@@ -81,7 +87,12 @@ export function referenceRun(setup: RunSetup, dtMs = 1): { poses: Pose[]; readin
       const clamp = (v: number) => Math.min(100, Math.max(-100, v));
       goalLeft = (clamp(current.left) / 100) * top * (1 + circumstances.mismatch / 2);
       goalRight = (clamp(current.right) / 100) * top * (1 - circumstances.mismatch / 2);
-      tau = current.manner === 'coast' ? drive.tauCoastS : current.left === 0 && current.right === 0 ? drive.tauBrakeS : drive.tauDriveS;
+      tau =
+        current.manner === 'coast'
+          ? drive.tauCoastS
+          : current.left === 0 && current.right === 0
+            ? drive.tauBrakeS
+            : drive.tauDriveS;
     }
     if (whole) {
       robot.lights.forEach((light, i) => {
@@ -97,7 +108,12 @@ export function referenceRun(setup: RunSetup, dtMs = 1): { poses: Pose[]; readin
         else {
           over = now;
           const end = robot.atProgramEnd;
-          pending.push({ atMs: now + (end.kind === 'roll' ? end.forMs : drive.commandDelayMs), left: 0, right: 0, manner: 'brake' });
+          pending.push({
+            atMs: now + (end.kind === 'roll' ? end.forMs : drive.commandDelayMs),
+            left: 0,
+            right: 0,
+            manner: 'brake',
+          });
         }
       }
       if (now % 10 === 0) {
@@ -107,7 +123,10 @@ export function referenceRun(setup: RunSetup, dtMs = 1): { poses: Pose[]; readin
     }
     const idle = goalLeft === 0 && goalRight === 0 && pending.every((c) => c.left === 0 && c.right === 0);
     if (over >= 0 && idle && Math.abs(vLeft) < 1e-6 && Math.abs(vRight) < 1e-6) break;
-    const [left, right] = [lagStep(vLeft, goalLeft, tau, dtMs / 1000), lagStep(vRight, goalRight, tau, dtMs / 1000)];
+    const [left, right] = [
+      lagStep(vLeft, goalLeft, tau, dtMs / 1000),
+      lagStep(vRight, goalRight, tau, dtMs / 1000),
+    ];
     [vLeft, vRight, leftMm, rightMm] = [left.v, right.v, leftMm + left.d, rightMm + right.d];
     pose = alongArc(pose, left.d, right.d, robot.trackMm);
   }

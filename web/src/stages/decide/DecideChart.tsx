@@ -158,7 +158,7 @@ export function DecideChart({
         style={{ left: `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${share})` }}
       >
         <span className="font-mono text-2xl font-bold">{formatNumber(value)}</span>{' '}
-        <span className="text-lg">{says}</span>
+        <span className="text-lg max-sm:hidden">{says}</span>
       </div>
     </div>
   );

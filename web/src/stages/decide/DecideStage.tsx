@@ -116,7 +116,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
   useKey('ArrowDown', () => nudge(-1));
   const grade = gradeSeparation(separation(pair));
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27.5rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
         <Panel
           title={`Where should the robot say “${pair.low.name}”?`}
@@ -255,7 +255,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
           </tbody>
         </table>
         <details className="mt-3 border-t border-line-soft pt-2" open>
-          <summary className="cursor-pointer py-1 font-bold">Working</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-bold">Working</summary>
           {way ? (
             <dl className="mt-1 grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-0.5">
               {way.working.map((w) => (

@@ -238,7 +238,7 @@ export default function FloorStage() {
   const scatter = (sd: number | null) => (sd === null ? undefined : `± ${formatNumber(sd)}`);
   const differs = simulated.mean === null || measured.mean === null ? null : measured.mean - simulated.mean;
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
         <Panel
           className="shrink-0"
@@ -271,7 +271,7 @@ export default function FloorStage() {
               trials are wanted.
             </p>
           ) : (
-            <div className="overflow-x-auto">
+            <div className="relative overflow-x-auto">
               <table className="w-full">
                 <thead className="text-ink-2">
                   <tr>

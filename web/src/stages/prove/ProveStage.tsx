@@ -37,7 +37,7 @@ function Conditions({ context }: { context: StageContext }) {
   ];
   return (
     <details className="mt-3">
-      <summary className="cursor-pointer py-1 font-bold">What varies from run to run</summary>
+      <summary className="min-h-11 cursor-pointer py-2.5 font-bold">What varies from run to run</summary>
       <dl className="grid grid-cols-[auto_1fr] gap-x-4">
         {rows.map(([name, value]) => (
           <div key={name} className="contents">
@@ -113,7 +113,7 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
   const complete = runs.length === wanted;
   const percent = (share: number) => formatNumber(100 * share, 0);
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
         {replay && chosen !== null ? (
           <Panel

@@ -146,15 +146,17 @@ function RobotFacts({ context }: { context: StageContext }) {
       : []),
   ];
   return (
-    <dl className="mt-4 grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-1 border-t border-line-soft pt-3">
-      <dt className="col-span-2 font-bold">This robot</dt>
-      {rows.map(([name, value]) => (
-        <div key={name} className="contents">
-          <dt className="text-ink-2">{name}</dt>
-          <dd className="text-right font-semibold">{value}</dd>
-        </div>
-      ))}
-    </dl>
+    <section className="mt-4 border-t border-line-soft pt-3">
+      <h3 className="font-bold">This robot</h3>
+      <dl className="mt-1 grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-1">
+        {rows.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-ink-2">{name}</dt>
+            <dd className="text-right font-semibold">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }
 
@@ -182,7 +184,7 @@ export default function ScriptStage() {
   const faults = findings.filter((f) => f.grade === 'fault').length;
   const tone = { fault: 'fault', risk: 'risk', note: 'now' } as const;
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
         title="Steps"
         aside={
@@ -209,7 +211,7 @@ export default function ScriptStage() {
           />
         </div>
         <details className="mt-3" open>
-          <summary className="cursor-pointer py-1 font-bold">Words you can use</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-bold">Words you can use</summary>
           <ul className="mt-1 gap-x-6 font-mono leading-7 text-sm sm:columns-2 xl:columns-3 [&>li]:break-inside-avoid">
             {Object.values(shapes)
               .flat()

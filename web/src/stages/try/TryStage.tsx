@@ -89,7 +89,7 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
   const threshold = record.threshold?.value ?? null;
   const fitting = build.fittings.find((f) => f.socket === socket);
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel>
         {rehearsal ? (
           <RunView

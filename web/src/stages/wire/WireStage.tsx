@@ -147,66 +147,68 @@ export default function WireStage() {
   const checks = preflight(kit, build, lesson.need);
   const grade = preflightGrade(checks);
   return (
-    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
         title="What is plugged in where"
         aside={`${robot.name}, kit ${kit.name}; the lesson reads ${lesson.need.socket}`}
       >
         <div className="grid flex-1 gap-4 md:grid-cols-[minmax(0,14rem)_minmax(0,1fr)]">
           <RobotPlan build={build} kit={kit} watch={lesson.need.socket} />
-          <table className="h-max w-full">
-            <thead className="text-left text-ink-2">
-              <tr>
-                <th scope="col" className="w-20 py-1 pl-2 font-semibold">
-                  socket
-                </th>
-                <th scope="col" className="font-semibold">
-                  holds
-                </th>
-                <th scope="col" className="pr-3 font-semibold">
-                  set to
-                </th>
-                <th scope="col" className="pr-2 text-right font-semibold whitespace-nowrap">
-                  height, mm
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {kit.sockets.map((socket) => {
-                const fitting = build.fittings.find((f) => f.socket === socket.name);
-                const wanted = socket.name === lesson.need.socket;
-                return (
-                  <tr
-                    key={socket.name}
-                    className={`h-10 border-t border-line-soft ${wanted ? 'bg-sea-soft' : ''}`}
-                  >
-                    <th scope="row" className="pl-2 text-left font-mono font-bold">
-                      {socket.name}
-                    </th>
-                    <td>
-                      {socket.takes === 'motor' ? (
-                        <span className="text-ink-2">
-                          {socket.name === 'ML'
-                            ? 'left wheel'
-                            : socket.name === 'MR'
-                              ? 'right wheel'
-                              : 'no motor'}
-                        </span>
-                      ) : fitting ? (
-                        <strong>{kit.sensors.find((s) => s.id === fitting.sensorId)?.name}</strong>
-                      ) : (
-                        <span className="text-ink-2">empty</span>
-                      )}
-                    </td>
-                    <td className="whitespace-nowrap">{fitting ? sensorWords[fitting.mode] : ''}</td>
-                    <td className="pr-2 text-right font-mono">
-                      {fitting && fitting.mode === 'light' ? formatNumber(fitting.heightMm, 0) : ''}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+          <div className="relative overflow-x-auto">
+            <table className="w-full">
+              <thead className="text-left text-ink-2">
+                <tr>
+                  <th scope="col" className="w-20 py-1 pl-2 font-semibold">
+                    socket
+                  </th>
+                  <th scope="col" className="font-semibold">
+                    holds
+                  </th>
+                  <th scope="col" className="pr-3 font-semibold">
+                    set to
+                  </th>
+                  <th scope="col" className="pr-2 text-right font-semibold whitespace-nowrap">
+                    height, mm
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {kit.sockets.map((socket) => {
+                  const fitting = build.fittings.find((f) => f.socket === socket.name);
+                  const wanted = socket.name === lesson.need.socket;
+                  return (
+                    <tr
+                      key={socket.name}
+                      className={`h-10 border-t border-line-soft ${wanted ? 'bg-sea-soft' : ''}`}
+                    >
+                      <th scope="row" className="pl-2 text-left font-mono font-bold">
+                        {socket.name}
+                      </th>
+                      <td>
+                        {socket.takes === 'motor' ? (
+                          <span className="text-ink-2">
+                            {socket.name === 'ML'
+                              ? 'left wheel'
+                              : socket.name === 'MR'
+                                ? 'right wheel'
+                                : 'no motor'}
+                          </span>
+                        ) : fitting ? (
+                          <strong>{kit.sensors.find((s) => s.id === fitting.sensorId)?.name}</strong>
+                        ) : (
+                          <span className="text-ink-2">empty</span>
+                        )}
+                      </td>
+                      <td className="whitespace-nowrap">{fitting ? sensorWords[fitting.mode] : ''}</td>
+                      <td className="pr-2 text-right font-mono">
+                        {fitting && fitting.mode === 'light' ? formatNumber(fitting.heightMm, 0) : ''}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
         </div>
         <ul className="mt-3 flex flex-col gap-1 border-t border-line-soft pt-3 text-ink-2">
           {lesson.cautions.map((caution) => (

@@ -1,0 +1,65 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+
+const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
+const pages = ['/', '/lessons', '/robots', ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`)];
+
+for (const theme of ['daywatch', 'nightwatch']) {
+  test(`no serious barrier on any page in ${theme}`, async ({ page }) => {
+    await page.addInitScript((name) => localStorage.setItem('theme', name), theme);
+    for (const path of pages) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForTimeout(400);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+      expect([
+        path,
+        serious.map((v) => `${v.id}: ${v.nodes[0]!.target.join(' ')} ${v.nodes[0]!.failureSummary ?? ''}`),
+      ]).toEqual([path, []]);
+    }
+  });
+}
+
+for (const [width, height] of [
+  [1280, 800],
+  [768, 1024],
+  [390, 844],
+] as const) {
+  test(`every page fits ${width} × ${height} and its targets a finger`, async ({ page }) => {
+    await page.setViewportSize({ width, height });
+    for (const path of pages) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      const wide = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
+      expect([path, wide]).toEqual([path, 0]);
+      const small = await page.evaluate(() =>
+        [...document.querySelectorAll<HTMLElement>('button:not([tabindex="-1"]), a[href], summary')]
+          .filter(
+            (el) =>
+              el.offsetParent !== null &&
+              el.getBoundingClientRect().height > 0 &&
+              el.closest('[data-sonner-toaster]') === null,
+          )
+          .filter((el) => el.getBoundingClientRect().height < 43.5)
+          .map((el) => `${el.tagName} “${el.innerText.slice(0, 30)}”`),
+      );
+      expect([path, small]).toEqual([path, []]);
+    }
+  });
+}
+
+test('nothing is asked of any other host', async ({ page }) => {
+  const foreign: string[] = [];
+  page.on('request', (request) => {
+    const { hostname, protocol } = new URL(request.url());
+    if (hostname !== '127.0.0.1' && protocol.startsWith('http')) foreign.push(request.url());
+  });
+  for (const path of pages) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  }
+  expect(foreign).toEqual([]);
+});

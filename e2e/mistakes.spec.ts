@@ -1,0 +1,88 @@
+import { expect, test } from '@playwright/test';
+import { open, stage, writeScript } from './team.ts';
+
+test('faults of a script stand in their place, all at once, each with what to do', async ({ page }) => {
+  await open(page, 'Petrel', 'script');
+  await writeScript(page, 'sensor floor is light on K3\ndrvie 30 %\nwait until floor < 15 cm\nrepeat');
+  await expect(page.getByText('“drvie” is not a step.')).toBeVisible();
+  await expect(page.getByText(/“floor” is a percentage, “15 cm” is a length/)).toBeVisible();
+  await expect(page.getByText('This “repeat” has no “end”.')).toBeVisible();
+  await expect(page.locator('.cm-lintRange-error')).toHaveCount(3);
+  await expect(page.getByText('Mend the faults to try it.')).toBeVisible();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await stage(page, 'Try').click();
+  await expect(page.getByText(/Line 2: “drvie” is not a step/)).toBeVisible();
+});
+
+test('two tablets on one script: nobody’s text is lost', async ({ page, browser }) => {
+  await open(page, 'Fulmar', 'script');
+  const other = await browser.newPage();
+  await open(other, 'Fulmar', 'script');
+  await writeScript(other, 'drive 20 % for 5 cm');
+  await expect(other.getByText('saved', { exact: true })).toBeVisible();
+  await writeScript(page, 'drive 25 % for 6 cm');
+  await expect(page.getByText('Somebody else saved this script meanwhile.')).toBeVisible();
+  await page.getByRole('button', { name: 'Take theirs' }).click();
+  await expect(page.getByRole('textbox', { name: 'Script, one step a line' })).toContainText(
+    'drive 20 % for 5 cm',
+  );
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await writeScript(page, 'drive 30 % for 7 cm');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await writeScript(other, 'drive 35 % for 8 cm');
+  await other.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(other.getByText('saved', { exact: true })).toBeVisible();
+  const { record } = (await (await page.request.get('/api/teams/4/lessons/tide-line')).json()) as {
+    record: { script: { text: string } };
+  };
+  expect(record.script.text).toBe('drive 35 % for 8 cm');
+  await other.close();
+});
+
+test('a server that does not answer loses nothing on the page', async ({ page }) => {
+  await open(page, 'Plover', 'script');
+  await page.route('**/script-versions', (route) => route.abort());
+  await writeScript(page, 'drive 20 % for 5 cm');
+  await expect(page.getByText('This is not saved yet.')).toBeVisible();
+  await expect(page.getByText(/server does not answer/).first()).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Script, one step a line' })).toContainText(
+    'drive 20 % for 5 cm',
+  );
+  await page.unroute('**/script-versions');
+  await page.getByRole('button', { name: 'Save now' }).click();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+});
+
+test('removed readings and trials come back with Undo', async ({ page }) => {
+  await open(page, 'Shag', 'read');
+  await page.getByRole('button', { name: 'Remove the readings of the tide line' }).click();
+  await expect(page.getByRole('button', { name: 'Remove the readings of the tide line' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: 'Remove the readings of the tide line' })).toBeVisible();
+
+  await open(page, 'Gannet', 'floor');
+  await page.getByRole('button', { name: 'Remove trial 2' }).click();
+  await expect(page.getByRole('row', { name: /17 mm past/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('row', { name: /17 mm past/ })).toBeVisible();
+});
+
+test('a trial without a measurement is not logged, and says why', async ({ page }) => {
+  await open(page, 'Dunlin', 'floor');
+  await page.getByRole('button', { name: /^Log trial/ }).click();
+  await expect(page.getByText('Millimetres by ruler, 0 to 10000.')).toBeVisible();
+  await page.getByLabel('from the near edge, mm').fill('45');
+  await expect(page.getByText('45 mm past the edge, 15 mm too far.')).toBeVisible();
+  await page.getByLabel('stopwatch, s (if taken)').fill('soon');
+  await page.getByRole('button', { name: /^Log trial/ }).click();
+  await expect(page.getByText('Seconds, 0 to 3600.')).toBeVisible();
+});
+
+test('unknown places lead back', async ({ page }) => {
+  await page.goto('/teams/999/lessons/tide-line/wire');
+  await expect(page.getByText(/There is no such team here/)).toBeVisible();
+  await page.goto('/nowhere');
+  await expect(page.getByRole('heading', { name: 'There is no such page.' })).toBeVisible();
+  await page.getByRole('link', { name: 'Go to Today' }).click();
+  await expect(page.getByRole('heading', { name: /Tide line/ })).toBeVisible();
+});

@@ -1,0 +1,40 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Teams of the demo by their place in the room. */
+export const teams = {
+  Gannet: 1,
+  Plover: 2,
+  Curlew: 3,
+  Fulmar: 4,
+  Dunlin: 5,
+  Avocet: 6,
+  Petrel: 7,
+  Shag: 8,
+} as const;
+
+/** Opens a stage of a team's lesson and waits for its heading. */
+export async function open(page: Page, team: keyof typeof teams, stage: string): Promise<void> {
+  await page.goto(`/teams/${teams[team]}/lessons/tide-line/${stage}`);
+  await expect(page.getByRole('heading', { level: 1, name: `${team} · Tide line` })).toBeVisible();
+}
+
+/** A stage on the watch strip. */
+export const stage = (page: Page, name: string): Locator =>
+  page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${name}`) });
+
+/** Replaces the whole script in the editor by typing. */
+export async function writeScript(page: Page, text: string): Promise<void> {
+  const editor = page.getByRole('textbox', { name: 'Script, one step a line' });
+  await editor.click();
+  await page.keyboard.press('ControlOrMeta+A');
+  await page.keyboard.press('Delete');
+  for (const [i, line] of text.split('\n').entries()) {
+    if (i > 0) {
+      // Escape closes a list of completions, so that Enter starts a line and picks no word.
+      await page.keyboard.press('Escape');
+      await page.keyboard.press('Enter');
+    }
+    await page.keyboard.type(line);
+  }
+  await page.keyboard.press('Escape');
+}

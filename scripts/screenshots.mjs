@@ -1,0 +1,78 @@
+// npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { ensureBuilt, ensureInstalled, root } from './lib.mjs';
+
+ensureInstalled();
+ensureBuilt();
+const port = 4488;
+const server = spawn(process.execPath, ['server/dist/main.js'], {
+  cwd: root,
+  env: {
+    ...process.env,
+    VIGILUM_DEMO: '1',
+    PORT: String(port),
+    DATA_DIR: join(mkdtempSync(join(tmpdir(), 'vigilum-')), 'data'),
+  },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+await new Promise((resolve) => server.stdout.once('data', resolve));
+const out = join(root, 'docs/screenshots');
+mkdirSync(out, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+
+const stage = (team, name) => `/teams/${team}/lessons/tide-line/${name}`;
+const views = [
+  { name: 'today', path: '/' },
+  { name: 'wire', path: stage(6, 'wire') },
+  {
+    name: 'read',
+    path: stage(2, 'read'),
+    act: (page) => page.getByRole('button', { name: 'over the tide line' }).click(),
+  },
+  { name: 'decide', path: stage(2, 'decide') },
+  { name: 'script', path: stage(4, 'script') },
+  {
+    name: 'try',
+    path: stage(4, 'try'),
+    act: async (page) => (await page.keyboard.press('r'), await page.waitForTimeout(4500)),
+  },
+  { name: 'prove', path: stage(3, 'prove') },
+  {
+    name: 'prove-worst-run-night',
+    path: stage(3, 'prove'),
+    theme: 'nightwatch',
+    act: async (page) => (
+      await page.getByRole('button', { name: 'Replay the worst run' }).click(),
+      await page.waitForTimeout(2500)
+    ),
+  },
+  { name: 'floor', path: stage(1, 'floor') },
+  { name: 'floor-tablet', path: stage(5, 'floor'), size: [768, 1024] },
+  { name: 'lessons', path: '/lessons' },
+  { name: 'robots', path: '/robots' },
+];
+for (const { name, path, theme = 'daywatch', size = [1280, 800], act } of views) {
+  const page = await browser.newPage({ viewport: { width: size[0], height: size[1] } });
+  await page.addInitScript((wanted) => localStorage.setItem('theme', wanted), theme);
+  await page.goto(`http://127.0.0.1:${port}${path}`);
+  await page.waitForTimeout(1500);
+  await act?.(page);
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+  await page.close();
+}
+await browser.close();
+server.kill();

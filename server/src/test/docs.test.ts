@@ -1,0 +1,69 @@
+import { describe, expect, it } from '@jest/globals';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { readFromRobot } from '@vigilum/core/formats';
+import { canRun, parseScript } from '@vigilum/core/script';
+import { prove } from '@vigilum/core/lesson';
+import { cobble } from '../demo/kits.ts';
+import { tideLine } from '../demo/tideLine.ts';
+
+const root = join(import.meta.dirname, '../../..');
+const doc = (name: string) => readFileSync(join(root, 'docs', name), 'utf8');
+const blocks = (text: string) => [...text.matchAll(/```\n([\s\S]*?)```/g)].map((match) => match[1]!);
+
+describe('the documents tell the truth', () => {
+  it('every script in the language reference reads without a fault', () => {
+    const scripts = blocks(doc('step-script.md'));
+    expect(scripts.length).toBeGreaterThan(0);
+    for (const script of scripts) {
+      const program = parseScript(script);
+      expect(program.findings).toEqual([]);
+      expect(canRun(program)).toBe(true);
+    }
+  });
+
+  it('every robot line in the protocol’s example is of the protocol', () => {
+    const lines = blocks(doc('line-protocol.md')).flatMap((block) => block.trim().split('\n'));
+    const spoken = lines.filter((line) => !line.startsWith('>'));
+    expect(spoken.length).toBeGreaterThan(5);
+    for (const line of spoken) expect([line, readFromRobot(line)]).not.toEqual([line, null]);
+  });
+
+  it('every picture is linked from the README, and there are fewer than twenty', () => {
+    const readme = readFileSync(join(root, 'README.md'), 'utf8');
+    const pictures = readdirSync(join(root, 'docs/screenshots')).filter((file) => file.endsWith('.png'));
+    expect(pictures.length).toBeLessThan(20);
+    expect(pictures.filter((file) => !readme.includes(`docs/screenshots/${file}`))).toEqual([]);
+  });
+});
+
+describe('the demo’s lesson', () => {
+  it('proves its own model answer on a robot that has read nothing yet', () => {
+    const build = {
+      wheelDiameterMm: 68,
+      trackMm: 120,
+      lengthMm: 190,
+      widthMm: 150,
+      axleFromFrontMm: 112,
+      fittings: [
+        {
+          socket: 'K3',
+          sensorId: 'floor-eye',
+          mode: 'light' as const,
+          aheadMm: 80,
+          rightMm: 0,
+          heightMm: 12,
+        },
+      ],
+    };
+    const known = { kit: cobble, build, sets: [], thresholds: { K3: 48 } };
+    const { proof } = prove(
+      tideLine,
+      known,
+      parseScript(tideLine.modelScript),
+      tideLine.proof.seed,
+      tideLine.proof.runs,
+    );
+    expect(proof.verdict).toBe('proved');
+  });
+});
