@@ -121,3 +121,24 @@ test('lessons and robots show what is on this server', async ({ page }) => {
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Robots' }).click();
   await expect(page.getByRole('row', { name: /Cobble 7.*Petrel/ })).toContainText('at 27 mm');
 });
+
+test('a teacher sets up a class of their own and starts a lesson', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Start a period' }).click();
+  await page.getByRole('button', { name: 'Add the class' }).click();
+  await expect(page.getByText('At least one team, one name a line.')).toBeVisible();
+  await page.getByLabel('school').fill('Own School');
+  await page.getByLabel('class', { exact: true }).fill('8 Heron');
+  const teams = page.getByLabel(/^teams, one nickname a line/);
+  await teams.fill('Wren\nLark\nwren');
+  await page.getByRole('button', { name: 'Add the class' }).click();
+  await expect(page.getByText('“wren” stands twice.')).toBeVisible();
+  await teams.fill('Wren\nLark\n');
+  await page.getByRole('button', { name: 'Add the class' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: '8 Heron' });
+  await expect(row).toContainText('2 teams');
+  await row.getByRole('button', { name: 'Start now' }).click();
+  await expect(page.getByRole('heading', { name: '8 Heron · Tide line' })).toBeVisible();
+  await page.getByRole('link', { name: /^Wren, Wire: working on it/ }).click();
+  await expect(page.getByText('The reflected light sensor is on K3.')).toBeVisible();
+});

@@ -2,7 +2,13 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 
 const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
-const pages = ['/', '/lessons', '/robots', ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`)];
+const pages = [
+  '/',
+  '/start',
+  '/lessons',
+  '/robots',
+  ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`),
+];
 
 for (const theme of ['daywatch', 'nightwatch']) {
   test(`no serious barrier on any page in ${theme}`, async ({ page }) => {

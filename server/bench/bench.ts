@@ -3,20 +3,10 @@ import type { Course } from '@vigilum/core/course';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { Kernel, nominalLight, simulate, type RunSetup } from '@vigilum/core/sim';
 import { referenceRun } from '../../core/src/sim/test/referenceStepper.ts';
-import { cobble } from '../src/demo/kits.ts';
-import { tideLine } from '../src/demo/tideLine.ts';
+import { cobbleBuild } from '../src/starter/build.ts';
+import { cobble } from '../src/starter/cobble.ts';
+import { tideLine } from '../src/starter/tideLine.ts';
 import { startSimulations } from '../src/jobs/simulations.ts';
-
-const build = {
-  wheelDiameterMm: 68,
-  trackMm: 120,
-  lengthMm: 190,
-  widthMm: 150,
-  axleFromFrontMm: 112,
-  fittings: [
-    { socket: 'K3', sensorId: 'floor-eye', mode: 'light' as const, aheadMm: 80, rightMm: 0, heightMm: 12 },
-  ],
-};
 
 /** A bend of about 3 m for line following: half a circle of 95 cm radius. */
 const curve: Course = {
@@ -48,7 +38,7 @@ function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
     thresholds: { K3: 46 },
     timeLimitMs,
     robot: {
-      ...build,
+      ...cobbleBuild,
       drive: cobble.drive,
       stepTimeMs: cobble.stepTimeMs,
       atProgramEnd: cobble.atProgramEnd,
@@ -172,7 +162,7 @@ for (const [name, given, wanted] of scenes) {
 
 {
   const lesson = { ...tideLine, course: curve, timeLimitS: 21 };
-  const known = { kit: cobble, build, sets: [], thresholds: { K3: 46 } };
+  const known = { kit: cobble, build: cobbleBuild, sets: [], thresholds: { K3: 46 } };
   const jobs = (seed: number) => ({
     lesson,
     known,

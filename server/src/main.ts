@@ -9,6 +9,7 @@ import { openPglite } from './db/pglite.ts';
 import { snapshot } from './db/snapshot.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
 import { demoVersion } from './demo/version.ts';
+import { addStarter } from './starter/starter.ts';
 import { Bench } from './devices/bench.ts';
 import { createApp } from './http/app.ts';
 import { ChangeFeed } from './http/events.ts';
@@ -45,7 +46,9 @@ const filled =
     : undefined;
 const db = await openPglite(folder, filled);
 await migrate(db);
-if (demo) await windDemoClock(db, new Date());
+await addStarter(db);
+// A new demo starts now; one that is gone on with is only wound on after a pause.
+if (demo) await windDemoClock(db, new Date(), isNew ? 1 : undefined);
 
 const bench = new Bench();
 const simulations = startSimulations();

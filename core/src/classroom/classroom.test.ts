@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import { stopLine } from '../course/index.ts';
 import { judge, sumUp, pastSignal, type Judgement } from '../expect/index.ts';
 import type { Lesson } from '../lesson/index.ts';
-import type { Kit } from '../sensing/index.ts';
 import type { Trace } from '../sim/index.ts';
+import { built, kit, lesson as whole } from '../test/index.ts';
 import {
   byUrgency,
   currentStage,
@@ -15,54 +14,8 @@ import {
   type TeamRecord,
 } from './index.ts';
 
-const kit: Kit = {
-  slug: 'test',
-  name: 'Test',
-  sockets: ['K3', 'K4'].map((name) => ({ name, takes: 'sensor' })),
-  sensors: [
-    {
-      id: 'eye',
-      name: 'floor eye',
-      kinds: ['light'],
-      unit: '%',
-      min: 0,
-      max: 100,
-      step: 1,
-      samplePeriodMs: 50,
-      mountMm: { from: 8, to: 16 },
-    },
-  ],
-  drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.05, tauCoastS: 0.3, commandDelayMs: 8 },
-  stepTimeMs: 5,
-  atProgramEnd: { kind: 'roll', forMs: 500 },
-};
-const tasks = [
-  { surface: 'line', role: 'dark' as const, reflectance: 0.2, how: '' },
-  { surface: 'floor', role: 'light' as const, reflectance: 0.8, how: '' },
-];
-const lesson: Lesson = {
-  slug: 't',
-  title: 'T',
-  aim: '',
-  minutes: 50,
-  need: { kind: 'light', socket: 'K3', name: 'floor' },
-  read: { burst: 5, tasks },
-  startScript: '',
-  modelScript: '',
-  course: stopLine({
-    name: 't',
-    base: { name: 'floor', reflectance: 0.8 },
-    line: { name: 'line', reflectance: 0.2 },
-    lineWidthMm: 18,
-    approachMm: 300,
-  }),
-  expectations: [{ kind: 'stops past', landmark: 'near-edge', withinMm: 30 }],
-  conditions: { alongMm: [0, 0], acrossMm: [0, 0], bearingDeg: [0, 0], lightShift: [0, 0], mismatch: [0, 0] },
-  proof: { runs: 20, bar: 0.8, seed: 1 },
-  timeLimitS: 10,
-  floor: { trials: 3, landmark: 'near-edge' },
-  cautions: [],
-};
+// One expectation is enough here.
+const lesson: Lesson = { ...whole, expectations: whole.expectations.slice(0, 1) };
 const stopped = (past: number): Judgement[] => {
   const trace: Trace = {
     timesS: Float32Array.from([0]),
@@ -80,14 +33,7 @@ const start: TeamRecord = {
   lastTry: null,
   lastProof: null,
   trials: [],
-  build: {
-    wheelDiameterMm: 68,
-    trackMm: 120,
-    lengthMm: 180,
-    widthMm: 140,
-    axleFromFrontMm: 100,
-    fittings: [{ socket: 'K3', sensorId: 'eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 }],
-  },
+  build: built(),
 };
 const sets = [
   { surface: 'line', values: [21, 22, 23, 22, 22], at: 200 },
@@ -218,6 +164,23 @@ describe('where a team stands', () => {
     expect(`${found.state} ${found.figure}`.trim()).toBe(expected);
     if (found.state === 'fault' || found.state === 'risk')
       expect([found.says, found.mend].every((s) => s.length > 0)).toBe(true);
+  });
+
+  it('a run that never came to rest is told as such, not by how far it got', () => {
+    const moving: Judgement[] = [
+      ...stopped(751),
+      { verdict: 'broken', margin: -500, unit: 'mm/s', says: 'still moving' },
+    ];
+    const record: TeamRecord = {
+      ...finished,
+      lesson: { ...lesson, expectations: whole.expectations.slice(0, 2) },
+      lastTry: { ...finished.lastTry!, judgements: moving, pastMm: 751 },
+    };
+    expect(stageOf(record, 'try')).toMatchObject({
+      state: 'fault',
+      figure: 'no stop',
+      says: 'The last run never stopped.',
+    });
   });
 
   it('an untouched start script is not a script yet', () => {

@@ -1,4 +1,4 @@
-import { lastActivity, type Stage, type StageName, type TeamRecord } from './stages.ts';
+import { lastActivity, type Stage, type StageName, type TeamRecord } from './standing.ts';
 
 /** A team that needs the teacher, and why. */
 export interface HelpCall {

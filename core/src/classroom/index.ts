@@ -1,2 +1,3 @@
+export * from './standing.ts';
 export * from './stages.ts';
 export * from './help.ts';

@@ -1,50 +1,9 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
-import type { Judgement, Proof } from '../expect/index.ts';
-import type { Lesson } from '../lesson/index.ts';
 import { narrowestLine } from '../lesson/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
-import {
-  preflight,
-  preflightGrade,
-  sensorOf,
-  summarise,
-  type Kit,
-  type Reading,
-  type RobotBuild,
-} from '../sensing/index.ts';
+import { preflight, preflightGrade, sensorOf, summarise } from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, pairOf, separation, type Pair } from '../threshold/index.ts';
-
-export const stageNames = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
-export type StageName = (typeof stageNames)[number];
-
-/** done ✓ · now ● · risk △ · fault ✕ · none (not begun). */
-export type StageState = 'done' | 'now' | 'risk' | 'fault' | 'none';
-
-export interface Stage {
-  stage: StageName;
-  state: StageState;
-  /** The number that came out: "22 · 75", "47 %", "20/20"; empty when none did. */
-  figure: string;
-  /** What is wrong, in one sentence; empty when nothing is. */
-  says: string;
-  /** What the teacher or team can do about it. */
-  mend: string;
-}
-
-/** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */
-export interface TeamRecord {
-  kit: Kit;
-  build: RobotBuild;
-  lesson: Lesson;
-  wireCheck: { reacts: boolean; at: number } | null;
-  /** Newest set of each surface on the lesson's socket. */
-  sets: { surface: string; values: readonly Reading[]; at: number }[];
-  threshold: { value: number; at: number } | null;
-  script: { version: number; text: string; at: number } | null;
-  lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
-  lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
-  trials: { judgements: Judgement[]; pastMm: number; at: number }[];
-}
+import type { Stage, StageName, StageState, TeamRecord } from './standing.ts';
 
 const stage = (name: StageName, state: StageState, figure = '', says = '', mend = ''): Stage => ({
   stage: name,
@@ -197,6 +156,16 @@ function attempt(record: TeamRecord): Stage {
   if (record.script && lastTry.scriptVersion !== record.script.version) {
     return stage('try', 'now', '', 'The script has changed since the last run.', 'Run it again.');
   }
+  const rest = record.lesson.expectations.findIndex((e) => e.kind === 'comes to rest');
+  if (lastTry.judgements[rest]?.verdict === 'broken') {
+    return stage(
+      'try',
+      'fault',
+      'no stop',
+      'The last run never stopped.',
+      'Watch the reading at the line: was it seen at all?',
+    );
+  }
   const broken = lastTry.judgements.find((j) => j.verdict !== 'holds');
   return broken
     ? stage(
@@ -252,23 +221,4 @@ export function stagesOf(record: TeamRecord): Stage[] {
   const open = stages.findIndex((s) => s.state === 'none' || s.state === 'now' || s.state === 'fault');
   if (open >= 0 && stages[open]!.state === 'none') stages[open]!.state = 'now';
   return stages;
-}
-
-/** The stage a team is working at: the first that is not settled, else the last. */
-export function currentStage(stages: readonly Stage[]): Stage {
-  return stages.find((s) => s.state === 'now' || s.state === 'fault') ?? stages.at(-1)!;
-}
-
-/** When the team last did anything, ms since the epoch; null when it has not begun. */
-export function lastActivity(record: TeamRecord): number | null {
-  const times = [
-    record.wireCheck?.at,
-    ...record.sets.map((set) => set.at),
-    record.threshold?.at,
-    record.script?.at,
-    record.lastTry?.at,
-    record.lastProof?.at,
-    ...record.trials.map((trial) => trial.at),
-  ].filter((at): at is number => at !== undefined);
-  return times.length > 0 ? Math.max(...times) : null;
 }

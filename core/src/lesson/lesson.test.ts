@@ -1,7 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { stopLine } from '../course/index.ts';
 import { canRun, parseScript } from '../script/index.ts';
-import type { Kit, RobotBuild } from '../sensing/index.ts';
+import { built, kit, lesson } from '../test/index.ts';
 import {
   narrowestLine,
   prove,
@@ -10,76 +9,9 @@ import {
   tryCircumstances,
   watcher,
   type KnownRobot,
-  type Lesson,
 } from './index.ts';
 
-const kit: Kit = {
-  slug: 'test',
-  name: 'Test',
-  sockets: [{ name: 'K3', takes: 'sensor' }],
-  sensors: [
-    {
-      id: 'eye',
-      name: 'floor eye',
-      kinds: ['light'],
-      unit: '%',
-      min: 0,
-      max: 100,
-      step: 1,
-      samplePeriodMs: 50,
-    },
-  ],
-  drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.045, tauCoastS: 0.3, commandDelayMs: 8 },
-  stepTimeMs: 5,
-  atProgramEnd: { kind: 'roll', forMs: 500 },
-};
-const build: RobotBuild = {
-  wheelDiameterMm: 68,
-  trackMm: 120,
-  lengthMm: 190,
-  widthMm: 150,
-  axleFromFrontMm: 112,
-  fittings: [{ socket: 'K3', sensorId: 'eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 }],
-};
-const lesson: Lesson = {
-  slug: 'stop',
-  title: 'Stop',
-  aim: '',
-  minutes: 50,
-  need: { kind: 'light', socket: 'K3', name: 'floor' },
-  read: {
-    burst: 5,
-    tasks: [
-      { surface: 'line', role: 'dark', reflectance: 0.2, how: '' },
-      { surface: 'floor', role: 'light', reflectance: 0.76, how: '' },
-    ],
-  },
-  startScript: '',
-  modelScript: 'drive 30 %\nwait until floor < threshold\nstop',
-  course: stopLine({
-    name: 't',
-    base: { name: 'floor', reflectance: 0.76 },
-    line: { name: 'line', reflectance: 0.2 },
-    lineWidthMm: 18,
-    approachMm: 420,
-  }),
-  expectations: [
-    { kind: 'stops past', landmark: 'near-edge', withinMm: 30 },
-    { kind: 'comes to rest' },
-    { kind: 'done within', seconds: 10 },
-  ],
-  conditions: {
-    alongMm: [-60, 60],
-    acrossMm: [-25, 25],
-    bearingDeg: [-3, 3],
-    lightShift: [-4, 4],
-    mismatch: [-0.01, 0.01],
-  },
-  proof: { runs: 20, bar: 0.8, seed: 11 },
-  timeLimitS: 15,
-  floor: { trials: 3, landmark: 'near-edge' },
-  cautions: [],
-};
+const build = built();
 const known: KnownRobot = {
   kit,
   build,

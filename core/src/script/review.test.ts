@@ -1,42 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Kit, RobotBuild } from '../sensing/index.ts';
+import { built, kit } from '../test/index.ts';
 import { parseScript, review, type ReviewContext } from './index.ts';
 
-const kit: Kit = {
-  slug: 'test',
-  name: 'Test',
-  sockets: [
-    { name: 'K1', takes: 'sensor' },
-    { name: 'K3', takes: 'sensor' },
-    { name: 'ML', takes: 'motor' },
-  ],
-  sensors: [
-    {
-      id: 'eye',
-      name: 'floor eye',
-      kinds: ['light'],
-      unit: '%',
-      min: 0,
-      max: 100,
-      step: 1,
-      samplePeriodMs: 50,
-    },
-  ],
-  drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.05, tauCoastS: 0.3, commandDelayMs: 8 },
-  stepTimeMs: 5,
-  atProgramEnd: { kind: 'roll', forMs: 500 },
-};
-const build: RobotBuild = {
-  wheelDiameterMm: 68,
-  trackMm: 120,
-  lengthMm: 180,
-  widthMm: 140,
-  axleFromFrontMm: 100,
-  fittings: [{ socket: 'K3', sensorId: 'eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 }],
-};
 const context: ReviewContext = {
   kit,
-  build,
+  build: built(),
   thresholds: { K3: 49 },
   surfaces: { K3: { low: { name: 'tide line', mean: 22 }, high: { name: 'boards', mean: 76 } } },
   lineWidthMm: 18,

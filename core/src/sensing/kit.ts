@@ -24,6 +24,8 @@ export interface SensorSpec {
 export interface Socket {
   name: string;
   takes: 'sensor' | 'motor';
+  /** What the motor on it usually turns: "left wheel". */
+  drives?: string;
 }
 
 /** How the kit's motors answer a command. */

@@ -36,7 +36,7 @@ export function preflight(kit: Kit, build: RobotBuild, need: SensorNeed): Prefli
         topic: 'socket',
         grade: 'fault',
         says: elsewhere
-          ? `The ${word} sensor is on ${elsewhere.socket}. The lesson reads ${need.socket}, where ${holds} is plugged in.`
+          ? `The ${word} sensor is on ${elsewhere.socket}. The lesson reads ${need.socket}${here ? `, where ${holds} is plugged in` : ''}.`
           : `No ${word} sensor is fitted. ${need.socket} has ${holds}.`,
         mend: elsewhere
           ? `Move the plug from ${elsewhere.socket} to ${need.socket} and push until it clicks.`

@@ -1,46 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  liveCheck,
-  preflight,
-  preflightGrade,
-  summarise,
-  warnAboutPair,
-  warnAboutSet,
-  type Kit,
-  type RobotBuild,
-} from './index.ts';
+import { built, kit } from '../test/index.ts';
+import { liveCheck, preflight, preflightGrade, summarise, warnAboutPair, warnAboutSet } from './index.ts';
 
-const kit: Kit = {
-  slug: 'test',
-  name: 'Test',
-  sockets: ['K1', 'K3', 'K4'].map((name) => ({ name, takes: 'sensor' })),
-  sensors: [
-    {
-      id: 'eye',
-      name: 'floor eye',
-      kinds: ['light', 'ambient'],
-      unit: '%',
-      min: 0,
-      max: 100,
-      step: 1,
-      samplePeriodMs: 50,
-      mountMm: { from: 8, to: 16 },
-    },
-    { id: 'bumper', name: 'bumper', kinds: ['touch'], unit: '', min: 0, max: 1, step: 1, samplePeriodMs: 10 },
-  ],
-  drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.05, tauCoastS: 0.3, commandDelayMs: 8 },
-  stepTimeMs: 5,
-  atProgramEnd: { kind: 'stop' },
-};
-const built = (socket: string, mode: 'light' | 'ambient' = 'light', heightMm = 12): RobotBuild => ({
-  wheelDiameterMm: 60,
-  trackMm: 120,
-  lengthMm: 180,
-  widthMm: 140,
-  axleFromFrontMm: 100,
-  fittings: [{ socket, sensorId: 'eye', mode, aheadMm: 80, rightMm: 0, heightMm }],
-});
 const need = { kind: 'light', socket: 'K3', name: 'floor' } as const;
 
 describe('a sample set', () => {

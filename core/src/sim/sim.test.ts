@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { stopLine, type Course } from '../course/index.ts';
 import { stoppingDistance } from '../motion/index.ts';
 import { parseScript } from '../script/index.ts';
+import { built, kit } from '../test/index.ts';
 import {
   ambientLeak,
   boxMuller,
@@ -45,11 +46,8 @@ function setup(
     timeLimitMs: 15_000,
     ...rest,
     robot: {
-      wheelDiameterMm: 68,
-      trackMm: 120,
-      drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.045, tauCoastS: 0.3, commandDelayMs: 8 },
-      stepTimeMs: 5,
-      atProgramEnd: { kind: 'roll', forMs: 500 },
+      ...built(),
+      ...kit,
       lights: [
         {
           socket: 'K3',

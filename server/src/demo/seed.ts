@@ -5,8 +5,10 @@ import type { RobotBuild } from '@vigilum/core/sensing';
 import { pairOf, recommend, thresholdWays, type WayName } from '@vigilum/core/threshold';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
-import { cobble } from './kits.ts';
-import { tideLine } from './tideLine.ts';
+import { cobbleBuild, plainCharacter } from '../starter/build.ts';
+import { cobble } from '../starter/cobble.ts';
+import { addStarter } from '../starter/starter.ts';
+import { tideLine } from '../starter/tideLine.ts';
 
 /** One team of the demo: how its robot differs, and how far it has come. Minutes count back from now. */
 interface DemoTeam {
@@ -96,28 +98,15 @@ const teams: DemoTeam[] = [
   },
 ];
 
-const character: StandInCharacter = { gain: 1, darkSd: 1.2, lightSd: 1.8, roomLight: 20 };
-
-function buildOf(team: DemoTeam): RobotBuild {
-  return {
-    wheelDiameterMm: 68,
-    trackMm: 120,
-    lengthMm: 190,
-    widthMm: 150,
-    axleFromFrontMm: 112,
-    fittings: [
-      { socket: 'K1', sensorId: 'bumper', mode: 'touch', aheadMm: 110, rightMm: 0, heightMm: 30 },
-      {
-        socket: team.socket ?? 'K3',
-        sensorId: 'floor-eye',
-        mode: 'light',
-        aheadMm: 80,
-        rightMm: 0,
-        heightMm: team.heightMm ?? 12,
-      },
-    ],
-  };
-}
+/** Its robot: a plain one but for what the demo gives it. */
+const buildOf = (team: DemoTeam): RobotBuild => ({
+  ...cobbleBuild,
+  fittings: cobbleBuild.fittings.map((fitting) =>
+    fitting.mode === 'light'
+      ? { ...fitting, socket: team.socket ?? fitting.socket, heightMm: team.heightMm ?? fitting.heightMm }
+      : fitting,
+  ),
+});
 
 /** Twenty readings of a surface, taken from the stand-in itself: the demo's numbers are measured, not typed. */
 function burst(robot: StandInRobot, surface: string, socket: string): number[] {
@@ -139,20 +128,15 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     ]);
     const insert = async (sql: string, params: unknown[]) =>
       (await one<{ id: number }>(tx, `${sql} returning id`, params)).id;
-    const kit = await insert('insert into kits (slug, name, definition) values ($1, $2, $3::jsonb)', [
-      cobble.slug,
-      cobble.name,
-      JSON.stringify(cobble),
-    ]);
+    await addStarter(tx);
+    const idOf = async (table: 'kits' | 'lessons', slug: string) =>
+      (await one<{ id: number }>(tx, `select id from ${table} where slug = $1`, [slug])).id;
+    const kit = await idOf('kits', cobble.slug);
     const klass = await insert('insert into classes (school, name) values ($1, $2)', [
       'Ternmouth Harbour School',
       '7 Kittiwake',
     ]);
-    const lesson = await insert('insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)', [
-      tideLine.slug,
-      tideLine.title,
-      JSON.stringify(tideLine),
-    ]);
+    const lesson = await idOf('lessons', tideLine.slug);
     await insert('insert into periods (class_id, lesson_id, starts_at, minutes) values ($1, $2, $3, $4)', [
       klass,
       lesson,
@@ -161,7 +145,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     ]);
     for (const [index, team] of teams.entries()) {
       const build = buildOf(team);
-      const nature = { ...character, ...team.character };
+      const nature = { ...plainCharacter, ...team.character };
       const robot = await insert(
         'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb)',
         [kit, `Cobble ${index + 1}`, JSON.stringify(build), JSON.stringify(nature)],
@@ -296,13 +280,13 @@ const times = [
   ['floor_trials', 'tried_at'],
 ] as const;
 
-/** Moves the demo's clock to `now`, if it is a demo and was last set more than a quarter of an hour ago. */
-export async function windDemoClock(db: Database, now: Date): Promise<void> {
+/** Moves the demo's clock to `now`, if it is a demo and was last set at least `afterS` seconds ago. */
+export async function windDemoClock(db: Database, now: Date, afterS = 900): Promise<void> {
   await db.transaction(async (tx) => {
     const [row] = await tx.query<{ value: number }>(`select value from meta where key = 'demo clock'`);
     if (!row) return;
     const shiftS = (now.getTime() - Number(row.value)) / 1000;
-    if (shiftS < 900) return;
+    if (shiftS < afterS) return;
     for (const [table, column] of times) {
       await tx.query(`update ${table} set ${column} = ${column} + $1 * interval '1 second'`, [shiftS]);
     }

@@ -6,6 +6,7 @@ import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { classRoutes } from '../classes/routes.ts';
+import { setupRoutes } from '../classes/setupRoutes.ts';
 import { floorRoutes } from '../floor/routes.ts';
 import { readingRoutes } from '../readings/routes.ts';
 import { robotRoutes } from '../robots/routes.ts';
@@ -97,6 +98,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
   app.get('/api/events', services.changes.route);
   for (const routes of [
     classRoutes,
+    setupRoutes,
     robotRoutes,
     readingRoutes,
     thresholdRoutes,

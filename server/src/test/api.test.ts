@@ -206,12 +206,72 @@ describe('a team’s way through the lesson', () => {
   });
 });
 
+describe('a class of one’s own', () => {
+  it('is set up with its teams and robots, and starts a period', async () => {
+    const made = await demo.api
+      .post('/api/classes')
+      .send({ school: 'Own School', name: '6 Tern', teams: ['Wren', 'Lark'] })
+      .expect(201);
+    await demo.api
+      .post('/api/periods')
+      .send({ classId: made.body.id, lesson: 'tide-line', minutes: 45 })
+      .expect(201);
+    const { periods } = (await demo.api.get('/api/today')).body as {
+      periods: { class: { name: string }; teams: BoardTeam[] }[];
+    };
+    const own = periods.find((period) => period.class.name === '6 Tern')!;
+    expect(own.teams.map((team) => [team.name, team.current, team.help])).toEqual([
+      ['Wren', 'wire', null],
+      ['Lark', 'wire', null],
+    ]);
+    const { classes } = (await demo.api.get('/api/classes')).body as {
+      classes: { name: string; teams: number }[];
+    };
+    expect(classes).toContainEqual(expect.objectContaining({ name: '6 Tern', teams: 2 }));
+  });
+
+  it('is made whole or not at all', async () => {
+    const before = await count('robots');
+    const again = await demo.api
+      .post('/api/classes')
+      .send({ school: 'Own School', name: '6 Tern', teams: ['Finch'] })
+      .expect(409);
+    expect((JSON.parse(again.text) as { detail: string }).detail).toMatch(/has a class 6 Tern already/);
+    expect(await count('robots')).toBe(before);
+  });
+});
+
 describe('bad input', () => {
   const long = 'x'.repeat(70);
   it.each<[string, string, string, unknown, number, RegExp]>([
     ['an unknown team', 'get', '/api/teams/9999/lessons/tide-line', null, 404, /no such team/],
     ['a team that is no number', 'get', '/api/teams/x/lessons/tide-line', null, 404, /no such team/],
     ['an unknown lesson', 'get', '/api/teams/1/lessons/nothing', null, 404, /no such lesson/],
+    ['a class without teams', 'post', '/api/classes', { school: 'S', name: 'N', teams: [] }, 422, /teams/],
+    [
+      'a team named twice',
+      'post',
+      '/api/classes',
+      { school: 'S', name: 'N', teams: ['Wren', 'wren'] },
+      422,
+      /teams/,
+    ],
+    [
+      'a period of an unknown class',
+      'post',
+      '/api/periods',
+      { classId: 999, lesson: 'tide-line', minutes: 50 },
+      404,
+      /no such class/,
+    ],
+    [
+      'a period of no length',
+      'post',
+      '/api/periods',
+      { classId: 1, lesson: 'tide-line', minutes: 0 },
+      422,
+      /minutes/,
+    ],
     ['an unknown path', 'get', '/api/nothing', null, 404, /nothing at GET/],
     ['an unknown robot', 'post', '/api/robots/9999/sample-sets', {}, 404, /no such robot/],
     ['an unknown set', 'delete', '/api/sample-sets/424242', null, 404, /no such set/],
@@ -403,7 +463,17 @@ describe('bad input', () => {
       /no surface lava/,
     ],
   ])('%s gets a sentence and changes nothing', async (_, method, path, body, status, says) => {
-    const tables = ['sample_sets', 'thresholds', 'script_versions', 'tries', 'proofs', 'floor_trials'];
+    const tables = [
+      'classes',
+      'teams',
+      'periods',
+      'sample_sets',
+      'thresholds',
+      'script_versions',
+      'tries',
+      'proofs',
+      'floor_trials',
+    ];
     const counts = async () => Promise.all(tables.map(count));
     const before = await counts();
     const call = demo.api[method as 'get' | 'post' | 'patch' | 'delete'](path);

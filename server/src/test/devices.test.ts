@@ -3,25 +3,16 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { readFromRobot } from '@vigilum/core/formats';
 import { summarise } from '@vigilum/core/sensing';
-import { cobble } from '../demo/kits.ts';
+import { cobbleBuild, plainCharacter } from '../starter/build.ts';
+import { cobble } from '../starter/cobble.ts';
 import { StandInRobot, type StandInConfig } from '../devices/standInRobot.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
 const config: StandInConfig = {
   name: 'Cobble 2',
   kit: cobble,
-  build: {
-    wheelDiameterMm: 68,
-    trackMm: 120,
-    lengthMm: 190,
-    widthMm: 150,
-    axleFromFrontMm: 112,
-    fittings: [
-      { socket: 'K1', sensorId: 'bumper', mode: 'touch', aheadMm: 110, rightMm: 0, heightMm: 30 },
-      { socket: 'K3', sensorId: 'floor-eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 },
-    ],
-  },
-  character: { gain: 1, darkSd: 1.2, lightSd: 1.8, roomLight: 20 },
+  build: cobbleBuild,
+  character: plainCharacter,
   surfaces: [
     { name: 'tide line', reflectance: 0.2 },
     { name: 'quay boards', reflectance: 0.76 },

@@ -4,8 +4,9 @@ import { join } from 'node:path';
 import { readFromRobot } from '@vigilum/core/formats';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { prove } from '@vigilum/core/lesson';
-import { cobble } from '../demo/kits.ts';
-import { tideLine } from '../demo/tideLine.ts';
+import { cobbleBuild } from '../starter/build.ts';
+import { cobble } from '../starter/cobble.ts';
+import { tideLine } from '../starter/tideLine.ts';
 
 const root = join(import.meta.dirname, '../../..');
 const doc = (name: string) => readFileSync(join(root, 'docs', name), 'utf8');
@@ -39,24 +40,7 @@ describe('the documents tell the truth', () => {
 
 describe('the demo’s lesson', () => {
   it('proves its own model answer on a robot that has read nothing yet', () => {
-    const build = {
-      wheelDiameterMm: 68,
-      trackMm: 120,
-      lengthMm: 190,
-      widthMm: 150,
-      axleFromFrontMm: 112,
-      fittings: [
-        {
-          socket: 'K3',
-          sensorId: 'floor-eye',
-          mode: 'light' as const,
-          aheadMm: 80,
-          rightMm: 0,
-          heightMm: 12,
-        },
-      ],
-    };
-    const known = { kit: cobble, build, sets: [], thresholds: { K3: 48 } };
+    const known = { kit: cobble, build: cobbleBuild, sets: [], thresholds: { K3: 48 } };
     const { proof } = prove(
       tideLine,
       known,

@@ -29,6 +29,7 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Loading what="the page" />,
     children: [
       { path: '/', element: <TodayPage /> },
+      { path: '/start', lazy: stage(() => import('../start/StartPage.tsx')) },
       { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },
       { path: '/robots', lazy: stage(() => import('../robots/RobotsPage.tsx')) },
       {

@@ -30,6 +30,20 @@ function LessonSheet({ lesson }: { lesson: Lesson }) {
           The mat is {formatNumber(lesson.course.heightMm / 10)} cm long and{' '}
           {formatNumber(lesson.course.widthMm / 10)} cm wide; a square is 10 cm.
         </p>
+        <h3 className="mt-4 mb-1 font-bold">Read before programming, {lesson.read.burst} looks each</h3>
+        <ul className="flex flex-col gap-1">
+          {lesson.read.tasks.map((task) => (
+            <li key={task.surface}>
+              <strong>{task.surface}</strong> <span className="text-ink-2">{task.how}</span>
+            </li>
+          ))}
+        </ul>
+        <h3 className="mt-4 mb-1 font-bold">Cautions</h3>
+        <ul className="flex flex-col gap-1 text-ink-2">
+          {lesson.cautions.map((caution) => (
+            <li key={caution}>{caution}</li>
+          ))}
+        </ul>
       </Panel>
       <Panel title="What the lesson asks">
         <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
@@ -52,12 +66,6 @@ function LessonSheet({ lesson }: { lesson: Lesson }) {
         <pre className="rounded-lg border border-line p-3 font-mono leading-7">
           {lesson.modelScript.trimEnd()}
         </pre>
-        <h3 className="mt-4 mb-1 font-bold">Cautions</h3>
-        <ul className="flex flex-col gap-1 text-ink-2">
-          {lesson.cautions.map((caution) => (
-            <li key={caution}>{caution}</li>
-          ))}
-        </ul>
       </Panel>
     </section>
   );

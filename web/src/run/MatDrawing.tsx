@@ -182,7 +182,7 @@ export function MatDrawing({
 
   const cells = 100;
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className={className} role="img" aria-label={label}>
+    <svg viewBox={`0 0 ${w} ${h}`} className={`mat ${className}`} role="img" aria-label={label}>
       <defs>
         <pattern id="mat-grid" width={cells} height={cells} patternUnits="userSpaceOnUse">
           <path d={`M${cells} 0H0V${cells}`} fill="none" stroke="var(--mat-grid)" strokeWidth="1.5" />

@@ -153,7 +153,7 @@ function PeriodView({ period, skew }: { period: Period; skew: number }) {
           {period.class.name} · {period.lesson.title}
         </h1>
         <span className="text-ink-2">{period.class.school}</span>
-        <span className="ml-auto flex flex-wrap gap-2">
+        <span className="ml-auto flex flex-wrap items-center gap-2">
           <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5">
             {left > 0 ? (
               <>
@@ -166,6 +166,9 @@ function PeriodView({ period, skew }: { period: Period; skew: number }) {
             )}
           </span>
           <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5">{settled}</span>
+          <Link to="/start" className="btn btn-plain">
+            Start a period
+          </Link>
         </span>
       </header>
       <div className="flex min-h-0 flex-1 gap-4 max-lg:flex-col">
@@ -189,10 +192,10 @@ export function TodayPage() {
     >
       {periods.length === 0 ? (
         <Empty title="No lesson today.">
-          <p>
-            This data folder holds no class yet. Start <code className="font-mono">npm run demo</code> to see
-            a class in the middle of a lesson.
-          </p>
+          <p>Choose a class and start a lesson with it.</p>
+          <Link to="/start" className="btn btn-primary">
+            Start a period
+          </Link>
         </Empty>
       ) : (
         periods.map((period) => <PeriodView key={period.id} period={period} skew={skew} />)

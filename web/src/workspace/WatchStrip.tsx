@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';
 import type { Stage } from '@vigilum/core/classroom';
 import { stageWords } from '../ui/stageWords.ts';
@@ -27,6 +28,9 @@ function Dot({ stage, here }: { stage: Stage; here: boolean }) {
 
 /** The seven stages along the signal line: state, and the number that came out of each. */
 export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; here: string; base: string }) {
+  const current = useRef<HTMLLIElement>(null);
+  // On a phone the strip is wider than the screen: keep the open stage in sight.
+  useEffect(() => current.current?.scrollIntoView({ block: 'nearest', inline: 'center' }), [here]);
   const reached = stages.findLastIndex((stage) => stage.state !== 'none');
   return (
     <nav aria-label="Stages" className="relative overflow-x-auto print:hidden">
@@ -35,7 +39,7 @@ export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; h
           const isHere = stage.stage === here;
           const word = stageWords[stage.stage];
           return (
-            <li key={stage.stage} className="relative">
+            <li key={stage.stage} ref={isHere ? current : undefined} className="relative">
               <span
                 aria-hidden="true"
                 className={`absolute top-[2.85rem] left-0 h-0.5 w-1/2 ${i <= reached ? 'bg-signal' : 'bg-line'}`}

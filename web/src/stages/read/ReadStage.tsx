@@ -76,6 +76,7 @@ function SurfaceRow({
                   {formatFixed(s.mean, 1)}±{formatFixed(s.sd, 1)}
                 </span>
                 , n {s.n}, {ago(set.at, now)}
+                {set.lightNote ? <span className="block">{set.lightNote}</span> : null}
               </span>
             ) : (
               <span className="text-ink-2">{how}</span>
@@ -115,13 +116,20 @@ export default function ReadStage() {
     () => (tasks.find((task) => !context.sets.some((s) => s.surface === task.surface)) ?? tasks[0]!).surface,
   );
   const [taken, setTaken] = useState<Reading[] | null>(null);
+  const [lightNote, setLightNote] = useState(() => context.sets.at(-1)?.lightNote ?? '');
   const taking = useRef<Reading[] | null>(null);
   const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
 
   const finish = (values: Reading[], over: string) => {
     taking.current = null;
     save.mutate(
-      { socket: lesson.need.socket, kind: lesson.need.kind, surface: over, values },
+      {
+        socket: lesson.need.socket,
+        kind: lesson.need.kind,
+        surface: over,
+        values,
+        lightNote: lightNote.trim(),
+      },
       {
         onSettled: () => setTaken(null),
         onSuccess: () => {
@@ -217,6 +225,17 @@ export default function ReadStage() {
             />
           ))}
         </ul>
+        <label className="mt-3 flex flex-col gap-0.5">
+          <span className="text-ink-2">light in the room, for the record</span>
+          <input
+            className="input w-full"
+            maxLength={120}
+            autoComplete="off"
+            placeholder="blinds down, lamps on"
+            value={lightNote}
+            onChange={(event) => setLightNote(event.target.value)}
+          />
+        </label>
         <div className="mt-4 flex flex-col gap-3">
           {a && b
             ? warnAboutPair(a.values, b.values).map((w) => (

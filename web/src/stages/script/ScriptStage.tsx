@@ -212,7 +212,7 @@ export default function ScriptStage() {
         </div>
         <details className="mt-3" open>
           <summary className="min-h-11 cursor-pointer py-2.5 font-bold">Words you can use</summary>
-          <ul className="mt-1 gap-x-6 font-mono leading-7 text-sm sm:columns-2 xl:columns-3 [&>li]:break-inside-avoid">
+          <ul className="mt-1 gap-x-6 font-mono text-sm leading-6 sm:columns-2 [&>li]:break-inside-avoid">
             {Object.values(shapes)
               .flat()
               .map((shape) => (

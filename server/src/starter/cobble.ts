@@ -1,12 +1,14 @@
 import type { Kit } from '@vigilum/core/sensing';
 
-/** The demo's classroom kit: invented, as are all its numbers. */
+/** The classroom kit that ships with Vigilum: invented, as are all its numbers. */
 export const cobble: Kit = {
   slug: 'cobble',
   name: 'Cobble',
   sockets: [
     ...['K1', 'K2', 'K3', 'K4', 'K5', 'K6'].map((name) => ({ name, takes: 'sensor' as const })),
-    ...['ML', 'MR', 'MX'].map((name) => ({ name, takes: 'motor' as const })),
+    { name: 'ML', takes: 'motor', drives: 'left wheel' },
+    { name: 'MR', takes: 'motor', drives: 'right wheel' },
+    { name: 'MX', takes: 'motor' },
   ],
   sensors: [
     { id: 'bumper', name: 'bumper', kinds: ['touch'], unit: '', min: 0, max: 1, step: 1, samplePeriodMs: 10 },

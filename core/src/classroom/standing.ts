@@ -1,0 +1,54 @@
+import type { Judgement, Proof } from '../expect/index.ts';
+import type { Lesson } from '../lesson/index.ts';
+import type { Kit, Reading, RobotBuild } from '../sensing/index.ts';
+
+export const stageNames = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
+export type StageName = (typeof stageNames)[number];
+
+/** done ✓ · now ● · risk △ · fault ✕ · none (not begun). */
+export type StageState = 'done' | 'now' | 'risk' | 'fault' | 'none';
+
+export interface Stage {
+  stage: StageName;
+  state: StageState;
+  /** The number that came out: "22 · 75", "47 %", "20/20"; empty when none did. */
+  figure: string;
+  /** What is wrong, in one sentence; empty when nothing is. */
+  says: string;
+  /** What the teacher or team can do about it. */
+  mend: string;
+}
+
+/** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */
+export interface TeamRecord {
+  kit: Kit;
+  build: RobotBuild;
+  lesson: Lesson;
+  wireCheck: { reacts: boolean; at: number } | null;
+  /** Newest set of each surface on the lesson's socket. */
+  sets: { surface: string; values: readonly Reading[]; at: number }[];
+  threshold: { value: number; at: number } | null;
+  script: { version: number; text: string; at: number } | null;
+  lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
+  lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
+  trials: { judgements: Judgement[]; pastMm: number; at: number }[];
+}
+
+/** The stage a team is working at: the first that is not settled, else the last. */
+export function currentStage(stages: readonly Stage[]): Stage {
+  return stages.find((s) => s.state === 'now' || s.state === 'fault') ?? stages.at(-1)!;
+}
+
+/** When the team last did anything, ms since the epoch; null when it has not begun. */
+export function lastActivity(record: TeamRecord): number | null {
+  const times = [
+    record.wireCheck?.at,
+    ...record.sets.map((set) => set.at),
+    record.threshold?.at,
+    record.script?.at,
+    record.lastTry?.at,
+    record.lastProof?.at,
+    ...record.trials.map((trial) => trial.at),
+  ].filter((at): at is number => at !== undefined);
+  return times.length > 0 ? Math.max(...times) : null;
+}

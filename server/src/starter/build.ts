@@ -1,0 +1,18 @@
+import type { RobotBuild } from '@vigilum/core/sensing';
+import type { StandInCharacter } from '../devices/standInRobot.ts';
+
+/** A Cobble as it comes out of the box: bumper on K1, floor eye on K3 at 12 mm. */
+export const cobbleBuild: RobotBuild = {
+  wheelDiameterMm: 68,
+  trackMm: 120,
+  lengthMm: 190,
+  widthMm: 150,
+  axleFromFrontMm: 112,
+  fittings: [
+    { socket: 'K1', sensorId: 'bumper', mode: 'touch', aheadMm: 110, rightMm: 0, heightMm: 30 },
+    { socket: 'K3', sensorId: 'floor-eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 },
+  ],
+};
+
+/** A stand-in without quirks of its own. */
+export const plainCharacter: StandInCharacter = { gain: 1, darkSd: 1.2, lightSd: 1.8, roomLight: 20 };

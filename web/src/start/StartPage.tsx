@@ -1,0 +1,189 @@
+import { useQuery } from '@tanstack/react-query';
+import { Play } from 'lucide-react';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import type { Lesson } from '@vigilum/core/lesson';
+import { countOf } from '@vigilum/core/quantity';
+import { get, post } from '../data/api.ts';
+import { useChange, useLessons } from '../data/queries.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { Failed, Loading } from '../ui/states.tsx';
+
+interface ClassEntry {
+  id: number;
+  school: string;
+  name: string;
+  teams: number;
+}
+
+const field = 'flex min-w-0 flex-col gap-0.5';
+
+/** Team names as typed: one a line, empty lines left out. */
+const teamsOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== '');
+
+function teamsProblem(text: string): string | true {
+  const teams = teamsOf(text);
+  if (teams.length === 0) return 'At least one team, one name a line.';
+  if (teams.length > 20) return `Twenty teams at most; these are ${teams.length}.`;
+  const long = teams.find((team) => team.length > 40);
+  if (long) return `“${long.slice(0, 20)}…” is longer than 40 letters.`;
+  const twice = teams.find((team, i) => teams.findIndex((t) => t.toLowerCase() === team.toLowerCase()) !== i);
+  return twice ? `“${twice}” stands twice.` : true;
+}
+
+function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Lesson[] }) {
+  const navigate = useNavigate();
+  const [slug, setSlug] = useState(lessons[0]?.slug ?? '');
+  const lesson = lessons.find((l) => l.slug === slug);
+  const [minutes, setMinutes] = useState(String(lesson?.minutes ?? 50));
+  const start = useChange((body: object) => post('/periods', body));
+  const n = Number(minutes);
+  const good = lesson !== undefined && Number.isInteger(n) && n >= 5 && n <= 480;
+  return (
+    <li className="flex flex-wrap items-end gap-3 border-t border-line-soft py-3 first:border-t-0">
+      <div className="min-w-40 flex-1">
+        <div className="text-lg font-bold">{entry.name}</div>
+        <div className="text-ink-2">
+          {entry.school}, {countOf(entry.teams, 'team')}
+        </div>
+      </div>
+      <label className={field}>
+        <span className="text-ink-2">lesson</span>
+        <select className="input w-44" value={slug} onChange={(event) => setSlug(event.target.value)}>
+          {lessons.map((l) => (
+            <option key={l.slug} value={l.slug}>
+              {l.title}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className={field}>
+        <span className="text-ink-2">minutes, 5 to 480</span>
+        <input
+          className="input w-28 font-mono"
+          inputMode="numeric"
+          value={minutes}
+          aria-invalid={!good}
+          onChange={(event) => setMinutes(event.target.value)}
+        />
+      </label>
+      <button
+        type="button"
+        className="btn btn-primary"
+        disabled={!good || start.isPending}
+        onClick={() =>
+          start.mutate(
+            { classId: entry.id, lesson: slug, minutes: n },
+            { onSuccess: () => void navigate('/') },
+          )
+        }
+      >
+        <Play size={18} aria-hidden="true" /> Start now
+      </button>
+    </li>
+  );
+}
+
+interface NewClass {
+  school: string;
+  name: string;
+  teams: string;
+}
+
+function NewClassForm() {
+  const save = useChange((body: object) => post('/classes', body));
+  const { register, handleSubmit, reset, formState } = useForm<NewClass>({
+    defaultValues: { school: '', name: '', teams: '' },
+    mode: 'onTouched',
+  });
+  const { errors } = formState;
+  const submit = handleSubmit(({ school, name, teams }) =>
+    save.mutateAsync({ school: school.trim(), name: name.trim(), teams: teamsOf(teams) }).then(
+      () => reset(),
+      () => undefined,
+    ),
+  );
+  const wanted = (what: string) => (text: string) => text.trim() !== '' || what;
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate className="flex flex-col gap-3">
+      <label className={field}>
+        <span className="text-ink-2">school</span>
+        <input
+          className="input w-full"
+          maxLength={120}
+          autoComplete="off"
+          aria-invalid={!!errors.school}
+          {...register('school', { validate: wanted('The name of the school.') })}
+        />
+        {errors.school ? <span className="text-fault">{errors.school.message}</span> : null}
+      </label>
+      <label className={field}>
+        <span className="text-ink-2">class</span>
+        <input
+          className="input w-full"
+          maxLength={80}
+          autoComplete="off"
+          aria-invalid={!!errors.name}
+          {...register('name', { validate: wanted('The name of the class.') })}
+        />
+        {errors.name ? <span className="text-fault">{errors.name.message}</span> : null}
+      </label>
+      <label className={field}>
+        <span className="text-ink-2">teams, one nickname a line; no student’s name</span>
+        <textarea
+          className="input h-44 w-full py-2 leading-7"
+          aria-invalid={!!errors.teams}
+          {...register('teams', { validate: teamsProblem })}
+        />
+        {errors.teams ? <span className="text-fault">{errors.teams.message}</span> : null}
+      </label>
+      <p className="text-ink-2">
+        Each team gets a robot of the Cobble kit; what is plugged in is checked at Wire.
+      </p>
+      <div>
+        <button type="submit" className="btn btn-primary" disabled={save.isPending}>
+          Add the class
+        </button>
+      </div>
+    </form>
+  );
+}
+
+/** Classes and the start of a period: what a new data folder begins with. */
+export default function StartPage() {
+  const lessons = useLessons();
+  const classes = useQuery({
+    queryKey: ['classes'],
+    queryFn: () => get<{ classes: ClassEntry[] }>('/classes'),
+  });
+  if (lessons.isPending || classes.isPending) return <Loading what="the classes" />;
+  if (lessons.isError) return <Failed error={lessons.error} again={() => void lessons.refetch()} />;
+  if (classes.isError) return <Failed error={classes.error} again={() => void classes.refetch()} />;
+  const list = classes.data.classes;
+  return (
+    <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
+      <h1 className="text-title font-bold">Start a period</h1>
+      <div className="grid grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
+        <Panel title="Classes" aside={list.length === 0 ? undefined : 'choose a lesson and start'}>
+          {list.length === 0 ? (
+            <p className="text-ink-2">No class yet. Add one with its teams; then start a lesson with it.</p>
+          ) : (
+            <ul>
+              {list.map((entry) => (
+                <StartRow key={entry.id} entry={entry} lessons={lessons.data.lessons} />
+              ))}
+            </ul>
+          )}
+        </Panel>
+        <Panel title="New class">
+          <NewClassForm />
+        </Panel>
+      </div>
+    </main>
+  );
+}
