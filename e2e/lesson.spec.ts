@@ -16,7 +16,8 @@ test('a team walks from a wrong plug to a proved program on the floor', async ({
   await first.getByRole('link').click();
 
   // Wire
-  await expect(page.getByText('The reflected light sensor is on K4.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Before any program' })).toBeVisible();
+  await expect(page.getByText('The reflected light sensor is on K4. The lesson reads K3.')).toBeVisible();
   await page.getByRole('button', { name: 'We moved it to K3' }).click();
   await expect(page.getByText('The reflected light sensor is on K3.')).toBeVisible();
   await page.getByRole('button', { name: 'paper to and fro' }).click();
@@ -119,7 +120,7 @@ test('lessons and robots show what is on this server', async ({ page }) => {
   await page.goto('/lessons');
   await expect(page.getByText('Stops within 30 mm past the near edge of the tide line')).toBeVisible();
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Robots' }).click();
-  await expect(page.getByRole('row', { name: /Cobble 7.*Petrel/ })).toContainText('at 27 mm');
+  await expect(page.getByRole('row', { name: /Cobble 1.*Gannet/ })).toContainText('K3 reflected light at 12 mm');
 });
 
 test('a teacher sets up a class of their own and starts a lesson', async ({ page }) => {
@@ -128,7 +129,7 @@ test('a teacher sets up a class of their own and starts a lesson', async ({ page
   await page.getByRole('button', { name: 'Add the class' }).click();
   await expect(page.getByText('At least one team, one name a line.')).toBeVisible();
   await page.getByLabel('school').fill('Own School');
-  await page.getByLabel('class', { exact: true }).fill('8 Heron');
+  await page.getByLabel(/^class/).fill('8 Heron');
   const teams = page.getByLabel(/^teams, one nickname a line/);
   await teams.fill('Wren\nLark\nwren');
   await page.getByRole('button', { name: 'Add the class' }).click();

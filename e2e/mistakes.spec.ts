@@ -84,5 +84,5 @@ test('unknown places lead back', async ({ page }) => {
   await page.goto('/nowhere');
   await expect(page.getByRole('heading', { name: 'There is no such page.' })).toBeVisible();
   await page.getByRole('link', { name: 'Go to Today' }).click();
-  await expect(page.getByRole('heading', { name: /Tide line/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '7 Kittiwake · Tide line' })).toBeVisible();
 });

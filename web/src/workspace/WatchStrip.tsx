@@ -30,7 +30,10 @@ function Dot({ stage, here }: { stage: Stage; here: boolean }) {
 export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; here: string; base: string }) {
   const current = useRef<HTMLLIElement>(null);
   // On a phone the strip is wider than the screen: keep the open stage in sight.
-  useEffect(() => current.current?.scrollIntoView({ block: 'nearest', inline: 'center' }), [here]);
+  useEffect(() => {
+    // In newer browsers this gives a promise, which is no clean-up.
+    void current.current?.scrollIntoView({ block: 'nearest', inline: 'center' });
+  }, [here]);
   const reached = stages.findLastIndex((stage) => stage.state !== 'none');
   return (
     <nav aria-label="Stages" className="relative overflow-x-auto print:hidden">

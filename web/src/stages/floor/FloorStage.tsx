@@ -310,7 +310,10 @@ export default function FloorStage() {
       </div>
       <Panel title="On the floor" aside={lesson.cautions[1]} className="max-lg:order-first">
         <div className="mb-4">
-          <Figure label={`kept, of ${lesson.floor.trials} wanted`} value={`${good}/${trials.length}`} />
+          <Figure
+            label={`kept so far; ${lesson.floor.trials} trials wanted`}
+            value={`${good}/${trials.length}`}
+          />
         </div>
         <TrialForm context={context} />
       </Panel>

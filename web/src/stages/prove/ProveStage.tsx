@@ -134,10 +134,10 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
         <div className={replay ? 'hidden' : 'contents'}>
           <Panel title="What was expected" aside="every mark is one run; press one to replay it">
             <div>
-              <p className="flex justify-between text-sm text-ink-2" aria-hidden="true">
+              <p className="grid grid-cols-3 text-sm text-ink-2" aria-hidden="true">
                 <span>◂ broken</span>
-                <span className="text-signal">just kept</span>
-                <span>kept, with room to spare ▸</span>
+                <span className="text-center text-signal">just kept</span>
+                <span className="text-right">kept, with room to spare ▸</span>
               </p>
               {lesson.expectations.map((expectation, i) => (
                 <MarginStrip
@@ -181,11 +181,16 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
           footer={
             <>
               {going ? (
-                <button type="button" className="btn btn-plain" onClick={() => (cancelled.current = true)}>
+                <button
+                  key="cancel"
+                  type="button"
+                  className="btn btn-plain"
+                  onClick={() => (cancelled.current = true)}
+                >
                   <Ban size={18} aria-hidden="true" /> Cancel at {runs.length} of {wanted}
                 </button>
               ) : (
-                <button type="button" className="btn btn-primary" onClick={start}>
+                <button key="prove" type="button" className="btn btn-primary" onClick={start}>
                   Prove with {wanted} runs <kbd className="kbd">P</kbd>
                 </button>
               )}

@@ -47,7 +47,7 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
           },
         ];
       }
-      const text = `{name|${set.surface}}\u2003mean ${formatNumber(s.mean)} ${unit}, sd ${formatNumber(s.sd, 2)}, ${formatNumber(s.min, 0)}–${formatNumber(s.max, 0)}, n ${s.n}`;
+      const text = `{name|${set.surface}}\u2003\u2002mean ${formatNumber(s.mean)} ${unit}, sd ${formatNumber(s.sd, 2)}, ${formatNumber(s.min, 0)}–${formatNumber(s.max, 0)}, n ${s.n}`;
       return [
         {
           type: 'scatter' as const,

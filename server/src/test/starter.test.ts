@@ -1,0 +1,85 @@
+import { describe, expect, it } from '@jest/globals';
+import { preflight, preflightGrade } from '@vigilum/core/sensing';
+import { canRun, parseScript, review } from '@vigilum/core/script';
+import { narrowestLine } from '@vigilum/core/lesson';
+import { openPglite } from '../db/pglite.ts';
+import { migrate } from '../db/migrate.ts';
+import { seedDemo } from '../demo/seed.ts';
+import { cobbleBuild } from '../starter/build.ts';
+import { cobble } from '../starter/cobble.ts';
+import { addStarter } from '../starter/starter.ts';
+import { tideLine } from '../starter/tideLine.ts';
+import { NOW } from './harness.ts';
+
+describe('the kit and the lesson that ship with Vigilum', () => {
+  it('fit each other: the kit out of the box can do the lesson', () => {
+    expect(preflightGrade(preflight(cobble, cobbleBuild, tideLine.need))).toBe('ok');
+    for (const fitting of cobbleBuild.fittings) {
+      expect(cobble.sockets).toContainEqual(
+        expect.objectContaining({ name: fitting.socket, takes: 'sensor' }),
+      );
+      expect(cobble.sensors.find((s) => s.id === fitting.sensorId)?.kinds).toContain(fitting.mode);
+    }
+  });
+
+  it('reads surfaces that lie on the course, with their own reflectance', () => {
+    const surfaces = [tideLine.course.base, ...tideLine.course.marks.map((mark) => mark.surface)];
+    for (const task of tideLine.read.tasks) {
+      expect(surfaces).toContainEqual({ name: task.surface, reflectance: task.reflectance });
+    }
+  });
+
+  it('asks only for landmarks and starts that the course has', () => {
+    const ids = tideLine.course.landmarks.map((landmark) => landmark.id);
+    expect(ids).toContain(tideLine.floor.landmark);
+    for (const expectation of tideLine.expectations) {
+      if (expectation.kind === 'stops past') expect(ids).toContain(expectation.landmark);
+    }
+    expect(tideLine.course.starts.map((start) => start.name)).toEqual(['A', 'B', 'C']);
+  });
+
+  it('has a model answer against which the review says nothing', () => {
+    const program = parseScript(tideLine.modelScript);
+    expect(canRun(program)).toBe(true);
+    const context = {
+      kit: cobble,
+      build: cobbleBuild,
+      thresholds: { K3: 48 },
+      surfaces: { K3: { low: { name: 'tide line', mean: 21 }, high: { name: 'quay boards', mean: 76 } } },
+      lineWidthMm: narrowestLine(tideLine),
+    };
+    expect(review(program, context)).toEqual([]);
+    expect(parseScript(tideLine.startScript).findings).toEqual([]);
+  });
+
+  it('is added once, and leaves alone what is there', async () => {
+    const db = await openPglite(null);
+    await migrate(db);
+    await addStarter(db);
+    await db.query(`update lessons set title = 'Mine'`);
+    await addStarter(db);
+    expect(await db.query('select title from lessons')).toEqual([{ title: 'Mine' }]);
+    await db.close();
+  });
+});
+
+describe('the demo', () => {
+  it('is the same every time it is made', async () => {
+    const made = async () => {
+      const db = await openPglite(null);
+      await migrate(db);
+      await seedDemo(db, NOW);
+      const rows = await Promise.all(
+        [
+          'select readings from sample_sets order by id',
+          'select value, way from thresholds order by id',
+          'select proof from proofs order by id',
+          'select past_mm from tries order by id',
+        ].map((sql) => db.query(sql)),
+      );
+      await db.close();
+      return rows;
+    };
+    expect(await made()).toEqual(await made());
+  });
+});
