@@ -120,7 +120,9 @@ test('lessons and robots show what is on this server', async ({ page }) => {
   await page.goto('/lessons');
   await expect(page.getByText('Stops within 30 mm past the near edge of the tide line')).toBeVisible();
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Robots' }).click();
-  await expect(page.getByRole('row', { name: /Cobble 1.*Gannet/ })).toContainText('K3 reflected light at 12 mm');
+  await expect(page.getByRole('row', { name: /Cobble 1.*Gannet/ })).toContainText(
+    'K3 reflected light at 12 mm',
+  );
 });
 
 test('a teacher sets up a class of their own and starts a lesson', async ({ page }) => {
