@@ -80,6 +80,8 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   stop(error.message);
 });
 server.listen(port, host, () => {
+  // The first page comes first; the simulators warm up behind it.
+  setTimeout(() => simulations.warm(), 1000).unref();
   const address = server.address();
   const at = typeof address === 'object' && address ? address.port : port;
   const shown = host.includes(':') ? `[${host}]` : host;

@@ -8,21 +8,28 @@ import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
 export interface Simulations {
   rehearse(job: RehearseJob): Promise<RehearseResult>;
   prove(job: ProveJob): Promise<Proof>;
+  /** Starts the first worker before it is needed. */
+  warm(): void;
   close(): Promise<void>;
 }
 
-/** Starts `threads` workers; they stay until closed. */
+/** Up to `threads` workers, the first started when it is needed or warmed; they stay until closed. */
 export function startSimulations(threads = 2): Simulations {
-  const built = join(import.meta.dirname, 'tasks.js');
-  const pool = new Piscina({
-    filename: existsSync(built) ? built : join(import.meta.dirname, 'tasksFromSource.mjs'),
-    minThreads: 1,
-    maxThreads: threads,
-    idleTimeout: Infinity,
-  });
+  let started: Piscina | null = null;
+  const pool = (): Piscina => {
+    const built = join(import.meta.dirname, 'tasks.js');
+    started ??= new Piscina({
+      filename: existsSync(built) ? built : join(import.meta.dirname, 'tasksFromSource.mjs'),
+      minThreads: 1,
+      maxThreads: threads,
+      idleTimeout: Infinity,
+    });
+    return started;
+  };
   return {
-    rehearse: (job) => pool.run(job, { name: 'rehearseJob' }),
-    prove: (job) => pool.run(job, { name: 'proveJob' }),
-    close: () => pool.destroy(),
+    rehearse: (job) => pool().run(job, { name: 'rehearseJob' }),
+    prove: (job) => pool().run(job, { name: 'proveJob' }),
+    warm: () => void pool(),
+    close: async () => started?.destroy(),
   };
 }
