@@ -3,7 +3,7 @@ import { narrowestLine } from '../lesson/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
 import { preflight, preflightGrade, sensorOf, summarise } from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, pairOf, separation, type Pair } from '../threshold/index.ts';
-import type { Stage, StageName, StageState, TeamRecord } from './standing.ts';
+import { trialKept, type Stage, type StageName, type StageState, type TeamRecord } from './standing.ts';
 
 const stage = (name: StageName, state: StageState, figure = '', says = '', mend = ''): Stage => ({
   stage: name,
@@ -201,7 +201,7 @@ function proved(record: TeamRecord): Stage {
 function floor(record: TeamRecord): Stage {
   const { trials, lesson } = record;
   if (trials.length === 0) return stage('floor', 'none');
-  const good = trials.filter((trial) => trial.judgements.every((j) => j.verdict !== 'broken')).length;
+  const good = trials.filter(trialKept).length;
   const figure = `${good} of ${trials.length}`;
   if (trials.length < lesson.floor.trials) return stage('floor', 'now', figure);
   return good === trials.length

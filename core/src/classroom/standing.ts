@@ -19,6 +19,72 @@ export interface Stage {
   mend: string;
 }
 
+/** A stored set of readings. */
+export interface StoredSet {
+  id: number;
+  surface: string;
+  values: Reading[];
+  lightNote: string;
+  at: number;
+}
+
+/** A decided threshold with the two sets it lies between. */
+export interface StoredThreshold {
+  id: number;
+  value: number;
+  way: string;
+  lowSetId: number;
+  highSetId: number;
+  at: number;
+}
+
+/** A single run, as computed by the server. */
+export interface StoredTry {
+  id: number;
+  scriptVersion: number;
+  start: string;
+  seed: number;
+  judgements: Judgement[];
+  pastMm: number | null;
+  at: number;
+}
+
+export interface StoredProof {
+  id: number;
+  scriptVersion: number;
+  seed: number;
+  proof: Proof;
+  at: number;
+}
+
+/** A trial on the floor, measured by hand and judged by the lesson's expectations. */
+export interface StoredTrial {
+  id: number;
+  scriptVersion: number | null;
+  pastMm: number;
+  rested: boolean;
+  tookS: number | null;
+  note: string;
+  judgements: Judgement[];
+  at: number;
+}
+
+/** A floor trial is kept when nothing is broken; what was not measured does not count against it. */
+export const trialKept = ({ judgements }: { judgements: readonly Judgement[] }): boolean =>
+  judgements.every((judgement) => judgement.verdict !== 'broken');
+
+/** A team with all that is recorded about it in one lesson: what the server hands to a page. */
+export interface TeamInLesson {
+  team: { id: number; name: string };
+  robot: { id: number; name: string };
+  record: TeamRecord;
+  sets: StoredSet[];
+  threshold: StoredThreshold | null;
+  tries: StoredTry[];
+  proof: StoredProof | null;
+  trials: StoredTrial[];
+}
+
 /** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */
 export interface TeamRecord {
   kit: Kit;

@@ -74,6 +74,7 @@ describe('the review', () => {
   });
 
   it('knows what is plugged in where', () => {
+    expect(rules(good, context, 'sensor floor is light on k3')).toEqual([]);
     expect(rules(good, context, 'sensor floor is light on K1')).toContain('fault: wiring');
     expect(rules(good, context, 'sensor floor is light on K9')).toContain('fault: wiring');
     expect(rules(good, context, 'sensor floor is light on ML')).toContain('fault: wiring');

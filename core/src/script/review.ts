@@ -1,5 +1,13 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
-import { fittingOn, sensorOf, sensorWords, type Kit, type RobotBuild } from '../sensing/index.ts';
+import {
+  bySocket,
+  fittingOn,
+  sameSocket,
+  sensorOf,
+  sensorWords,
+  type Kit,
+  type RobotBuild,
+} from '../sensing/index.ts';
 import { surelySeenSpeed, topSpeedMmPerS } from '../motion/index.ts';
 import { expressionsOf, parts, walk, type Expr, type Program, type Step } from './ast.ts';
 import type { Finding, Place } from './findings.ts';
@@ -102,7 +110,7 @@ function wiring(program: Program, { kit, build }: ReviewContext): Finding[] {
   program.values.forEach((value) => note(value.initial));
   return program.sensors.flatMap((sensor, index): Finding[] => {
     const there = fittingOn(build, sensor.socket);
-    const socket = kit.sockets.find((s) => s.name.toLowerCase() === sensor.socket.toLowerCase());
+    const socket = kit.sockets.find((s) => sameSocket(s.name, sensor.socket));
     if (!socket || socket.takes !== 'sensor') {
       const list = kit.sockets.filter((s) => s.takes === 'sensor').map((s) => s.name);
       return [
@@ -167,7 +175,7 @@ function comparisons(program: Program, context: ReviewContext): Finding[] {
         ),
       );
     }
-    const decided = context.thresholds[declared.socket];
+    const decided = bySocket(context.thresholds, declared.socket);
     if (other.kind === 'threshold' && decided === undefined) {
       found.push(
         finding(
@@ -181,7 +189,7 @@ function comparisons(program: Program, context: ReviewContext): Finding[] {
       );
     }
     const value = other.kind === 'quantity' ? other.value : other.kind === 'threshold' ? decided : undefined;
-    const pair = context.surfaces[declared.socket];
+    const pair = bySocket(context.surfaces, declared.socket);
     if (value === undefined) return;
     const unit = declared.kind === 'light' || declared.kind === 'ambient' ? '%' : '';
     if (pair && (value <= pair.low.mean || value >= pair.high.mean)) {

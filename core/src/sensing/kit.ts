@@ -96,7 +96,16 @@ export function sensorOf(kit: Kit, fitting: Fitting): SensorSpec | undefined {
   return kit.sensors.find((sensor) => sensor.id === fitting.sensorId);
 }
 
+/** Whether two spellings name one socket: case does not matter, as in the script. */
+export const sameSocket = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
+
 /** The fitting on a socket, if anything is plugged in there. */
 export function fittingOn(build: RobotBuild, socket: string): Fitting | undefined {
-  return build.fittings.find((fitting) => fitting.socket === socket);
+  return build.fittings.find((fitting) => sameSocket(fitting.socket, socket));
+}
+
+/** What is kept for a socket in a record by socket name. */
+export function bySocket<T>(record: Readonly<Record<string, T>>, socket: string): T | undefined {
+  const key = Object.keys(record).find((name) => sameSocket(name, socket));
+  return key === undefined ? undefined : record[key];
 }

@@ -1,5 +1,6 @@
 import type { Expr, For, Program, Step } from '../script/index.ts';
 import { formatNumber } from '../quantity/index.ts';
+import { bySocket } from '../sensing/index.ts';
 import type { Kernel } from './kernel.ts';
 
 /** One step of the compiled program: does its work and says which step comes next; −1 ends the program. */
@@ -38,10 +39,10 @@ class Compiler {
   readonly lines: number[] = [];
   slots = 0;
   private readonly program: Program;
-  private readonly sockets: Map<string, number>;
+  private readonly sockets: Record<string, number>;
   private readonly thresholds: Record<string, number>;
 
-  constructor(program: Program, sockets: Map<string, number>, thresholds: Record<string, number>) {
+  constructor(program: Program, sockets: Record<string, number>, thresholds: Record<string, number>) {
     this.program = program;
     this.sockets = sockets;
     this.thresholds = thresholds;
@@ -222,7 +223,8 @@ class Compiler {
         return () => value;
       }
       case 'sensor': {
-        const index = this.sockets.get(this.program.sensors[expr.index]!.socket) ?? -1;
+        const { socket } = this.program.sensors[expr.index]!;
+        const index = bySocket(this.sockets, socket) ?? -1;
         return index < 0 ? () => NaN : (k) => k.readings[index]!;
       }
       case 'value': {
@@ -230,7 +232,7 @@ class Compiler {
         return (k) => k.values[index]!;
       }
       case 'threshold': {
-        const value = this.thresholds[this.program.sensors[expr.sensor]!.socket] ?? NaN;
+        const value = bySocket(this.thresholds, this.program.sensors[expr.sensor]!.socket) ?? NaN;
         return () => value;
       }
       case 'negative': {
@@ -315,7 +317,7 @@ class Compiler {
  */
 export function compile(
   program: Program,
-  sockets: Map<string, number>,
+  sockets: Record<string, number>,
   thresholds: Record<string, number>,
 ): Compiled {
   const compiler = new Compiler(program, sockets, thresholds);

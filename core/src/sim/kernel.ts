@@ -81,7 +81,7 @@ export class Kernel {
     this.noise = new Noise(circumstances.seed);
     this.lights = robot.lights;
     this.fields = robot.lights.map((light) => lightField(course, light.model.footprintRadiusMm));
-    const sockets = new Map(robot.lights.map((light, i) => [light.socket, i]));
+    const sockets = Object.fromEntries(robot.lights.map((light, i) => [light.socket, i]));
     this.code = code ?? compile(setup.program, sockets, setup.thresholds);
     this.readings = new Float64Array(robot.lights.length);
     this.values = new Float64Array(this.code.valueCount);

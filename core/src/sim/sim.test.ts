@@ -196,6 +196,14 @@ describe('programs over time', () => {
     expect(simulate(setup('repeat for 1 s\nshow floor\nend')).programOverS).toBeCloseTo(1.01, 1);
   });
 
+  it('knows a socket whatever the case it is written in', () => {
+    const written = {
+      ...setup(''),
+      program: parseScript('sensor eye is light on k3\ndrive 30 %\nwait until eye < threshold\nstop'),
+    };
+    expect(simulate(written).ended.how).toBe('at rest');
+  });
+
   it('gives no reading for a socket without a sensor: no comparison holds, and it shows nothing', () => {
     const run = simulate(
       setup(

@@ -8,6 +8,7 @@ import {
   judgeThreshold,
   pairOf,
   recommend,
+  safeStretch,
   separation,
   thresholdWays,
   upperTail,
@@ -102,6 +103,14 @@ describe('how safe a threshold is', () => {
     const worse = judgeThreshold(48 + lightShift, p);
     const dimmer = judgeThreshold(48 - lightShift, p);
     expect(Math.max(worse.misreadsHigh, dimmer.misreadsLow)).toBeCloseTo(10, 6);
+  });
+
+  it('knows the stretch with less than one misread in a thousand on either side', () => {
+    const p = pair([20, 21, 22, 21, 20, 22], [74, 76, 78, 75, 77, 76]);
+    const [from, to] = safeStretch(p)!;
+    expect(judgeThreshold(from, p).misreadsLow).toBeCloseTo(1, 6);
+    expect(judgeThreshold(to, p).misreadsHigh).toBeCloseTo(1, 6);
+    expect(safeStretch(pair([20, 30, 25, 28], [30, 40, 36, 33]))).toBeNull();
   });
 
   it('recommends the way that misreads least, or else survives most light', () => {

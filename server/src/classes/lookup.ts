@@ -1,7 +1,8 @@
+import type { TeamInLesson } from '@vigilum/core/classroom';
 import type { Queries } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
 import { idFrom } from '../http/validate.ts';
-import { lessonBySlug, loadTeams, type LessonRow, type TeamInLesson } from './records.ts';
+import { lessonBySlug, loadTeams, type LessonRow } from './records.ts';
 
 /** The team and lesson of a path such as /teams/:id/lessons/:slug, or a 404. */
 export async function teamInLesson(

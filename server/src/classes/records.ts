@@ -1,44 +1,8 @@
-import type { TeamRecord } from '@vigilum/core/classroom';
+import type { TeamInLesson } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit, Reading, RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
-
-/** A team with all that is recorded about it in one lesson. */
-export interface TeamInLesson {
-  team: { id: number; name: string };
-  robot: { id: number; name: string };
-  record: TeamRecord;
-  sets: { id: number; surface: string; values: Reading[]; lightNote: string; at: number }[];
-  threshold: {
-    id: number;
-    value: number;
-    way: string;
-    lowSetId: number;
-    highSetId: number;
-    at: number;
-  } | null;
-  tries: {
-    id: number;
-    scriptVersion: number;
-    start: string;
-    seed: number;
-    judgements: Judgement[];
-    pastMm: number | null;
-    at: number;
-  }[];
-  proof: { id: number; scriptVersion: number; seed: number; proof: Proof; at: number } | null;
-  trials: {
-    id: number;
-    scriptVersion: number | null;
-    pastMm: number;
-    rested: boolean;
-    tookS: number | null;
-    note: string;
-    judgements: Judgement[];
-    at: number;
-  }[];
-}
 
 export interface LessonRow {
   id: number;

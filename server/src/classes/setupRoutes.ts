@@ -64,12 +64,17 @@ export function setupRoutes({ db, changes, now }: Services): Router {
         );
       }
       const kit = await one<{ id: number }>(tx, 'select id from kits where slug = $1', [cobble.slug]);
-      for (const team of body.teams) {
-        const robots = await one<{ n: number }>(tx, 'select count(*)::int + 1 as n from robots');
+      const robots = await one<{ n: number }>(tx, 'select count(*)::int as n from robots');
+      for (const [i, team] of body.teams.entries()) {
         const robot = await one<{ id: number }>(
           tx,
           'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb) returning id',
-          [kit.id, `${cobble.name} ${robots.n}`, JSON.stringify(cobbleBuild), JSON.stringify(plainCharacter)],
+          [
+            kit.id,
+            `${cobble.name} ${robots.n + i + 1}`,
+            JSON.stringify(cobbleBuild),
+            JSON.stringify(plainCharacter),
+          ],
         );
         await tx.query('insert into teams (class_id, robot_id, name) values ($1, $2, $3)', [
           klass.id,

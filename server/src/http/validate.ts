@@ -3,6 +3,14 @@ import { Problem } from './problems.ts';
 
 /** Checks a body, query or path against a schema, or throws a 422 with every field that is wrong. */
 export function validate<T>(schema: Joi.Schema<T>, input: unknown): T {
+  // PostgreSQL cannot hold the NUL character in any text.
+  if (JSON.stringify(input ?? {}).includes('\\u0000')) {
+    throw new Problem(
+      422,
+      'Check these fields',
+      'Nothing was saved: a text holds a character that cannot be stored.',
+    );
+  }
   const { value, error } = schema.validate(input ?? {}, {
     abortEarly: false,
     convert: false,

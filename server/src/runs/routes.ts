@@ -1,9 +1,9 @@
+import type { TeamInLesson } from '@vigilum/core/classroom';
 import { Router } from 'express';
 import Joi from 'joi';
 import type { KnownRobot } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { teamInLesson } from '../classes/lookup.ts';
-import type { TeamInLesson } from '../classes/records.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';

@@ -24,13 +24,12 @@ export function scriptRoutes({ db, changes, now }: Services): Router {
   router.post('/teams/:id/lessons/:slug/script-versions', async (req, res) => {
     const { team, lessonRow } = await teamInLesson(db, req.params);
     const body = validate(newVersion, req.body);
-    const text = body.text.replaceAll('\0', '');
     const [row] = await db.query<{ version: number }>(
       `insert into script_versions (team_id, lesson_id, version, text, saved_at)
        select $1, $2, $3::int + 1, $4, $5
         where $3::int = (select coalesce(max(version), 0) from script_versions where team_id = $1 and lesson_id = $2)
        on conflict do nothing returning version`,
-      [team.id, lessonRow.id, body.basedOn, text, now().toISOString()],
+      [team.id, lessonRow.id, body.basedOn, body.text, now().toISOString()],
     );
     if (!row) {
       const [newest] = await db.query<{ version: number; text: string }>(

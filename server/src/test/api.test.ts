@@ -317,6 +317,14 @@ describe('bad input', () => {
       /surface/,
     ],
     [
+      'a text that cannot be stored',
+      'post',
+      '/api/robots/1/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'a\u0000b', values: [1] },
+      422,
+      /cannot be stored/,
+    ],
+    [
       'a socket that is none',
       'post',
       '/api/robots/1/sample-sets',

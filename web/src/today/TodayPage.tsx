@@ -139,7 +139,8 @@ function GoNext({ period }: { period: Period }) {
   );
 }
 
-function PeriodView({ period, skew }: { period: Period; skew: number }) {
+function PeriodView({ period, skew, alone }: { period: Period; skew: number; alone: boolean }) {
+  const Heading = alone ? 'h1' : 'h2';
   const now = useNow() + skew;
   const left = period.startsAt + period.minutes * 60_000 - now;
   const done = (stage: string) =>
@@ -149,9 +150,9 @@ function PeriodView({ period, skew }: { period: Period; skew: number }) {
   return (
     <section className="flex min-h-0 flex-1 flex-col">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 className="text-title font-bold">
+        <Heading className="text-title font-bold">
           {period.class.name} · {period.lesson.title}
-        </h1>
+        </Heading>
         <span className="text-ink-2">{period.class.school}</span>
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5">
@@ -190,6 +191,9 @@ export function TodayPage() {
     <main
       className={`flex flex-1 flex-col gap-8 px-6 py-3.5 max-sm:px-3 ${periods.length === 1 ? 'lg:h-dvh lg:min-h-[40rem] lg:flex-none' : ''}`}
     >
+      {periods.length === 1 ? null : (
+        <h1 className={periods.length === 0 ? 'sr-only' : 'text-title font-bold'}>Today</h1>
+      )}
       {periods.length === 0 ? (
         <Empty title="No lesson today.">
           <p>Choose a class and start a lesson with it.</p>
@@ -198,7 +202,9 @@ export function TodayPage() {
           </Link>
         </Empty>
       ) : (
-        periods.map((period) => <PeriodView key={period.id} period={period} skew={skew} />)
+        periods.map((period) => (
+          <PeriodView key={period.id} period={period} skew={skew} alone={periods.length === 1} />
+        ))
       )}
     </main>
   );

@@ -11,7 +11,7 @@ import type { CustomSeriesOption, LineSeriesOption, ScatterSeriesOption } from '
 import type { AriaComponentOption, GridComponentOption, TooltipComponentOption } from 'echarts/components';
 import { CanvasRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
-import { useTheme } from './theme.ts';
+import { role, useTheme } from './theme.ts';
 
 register([
   CustomChart,
@@ -39,6 +39,23 @@ export type Series = CustomSeriesOption | LineSeriesOption | ScatterSeriesOption
 
 /** Font of chart texts; styled parts of a label must name it again. */
 export const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
+
+/** A horizontal axis of readings over a sensor's whole range. */
+export function readingAxis(range: { min: number; max: number }, unit: string) {
+  const colour = role('ink-2');
+  return {
+    type: 'value' as const,
+    min: range.min,
+    max: range.max,
+    name: `reflected light, ${unit}`,
+    nameLocation: 'middle' as const,
+    nameGap: 31,
+    nameTextStyle: { color: colour, fontSize: 15 },
+    axisLabel: { color: colour, fontSize: 15 },
+    axisLine: { onZero: false },
+    splitLine: { lineStyle: { color: role('line-soft') } },
+  };
+}
 
 /**
  * A chart. `option` is a function, so that colours are read from the theme in force; `label` says in a

@@ -43,7 +43,11 @@ export function referenceRun(
   let [leftMm, rightMm, pc, over] = [0, 0, 0, -1];
   const pending: { atMs: number; left: number; right: number; manner: string }[] = [];
   const readings = new Float64Array(robot.lights.length);
-  const code = compile(setup.program, new Map(robot.lights.map((l, i) => [l.socket, i])), setup.thresholds);
+  const code = compile(
+    setup.program,
+    Object.fromEntries(robot.lights.map((l, i) => [l.socket, i])),
+    setup.thresholds,
+  );
   // Only what compiled steps ask of a kernel.
   const machine = {
     timeMs: 0,

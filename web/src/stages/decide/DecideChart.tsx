@@ -1,7 +1,6 @@
-import type { Pair, SurfaceFigures } from '@vigilum/core/threshold';
-import { judgeThreshold } from '@vigilum/core/threshold';
+import { safeStretch, type Pair, type SurfaceFigures } from '@vigilum/core/threshold';
 import { formatNumber } from '@vigilum/core/quantity';
-import { Chart, FONT, type ChartOption, type Series } from '../../ui/Chart.tsx';
+import { Chart, FONT, readingAxis, type ChartOption, type Series } from '../../ui/Chart.tsx';
 import { spread } from '../../ui/scatter.ts';
 import { role } from '../../ui/theme.ts';
 
@@ -19,24 +18,6 @@ function curve(surface: SurfaceFigures, peak: number): number[][] {
     points.push([x, density(surface, x) / peak]);
   }
   return points;
-}
-
-/** The stretch of values with less than one misread in a thousand on either side; null when there is none. */
-export function safeStretch(pair: Pair): [number, number] | null {
-  const steps = 400;
-  const at = (i: number) => pair.low.mean + ((pair.high.mean - pair.low.mean) * i) / steps;
-  const good = (x: number) => {
-    const s = judgeThreshold(x, pair);
-    return s.misreadsLow < 1 && s.misreadsHigh < 1;
-  };
-  let first = -1;
-  let last = -1;
-  for (let i = 0; i <= steps; i++) {
-    if (!good(at(i))) continue;
-    if (first < 0) first = i;
-    last = i;
-  }
-  return first < 0 ? null : [at(first), at(last)];
 }
 
 function option(pair: Pair, value: number, range: { min: number; max: number }): ChartOption {
@@ -57,18 +38,7 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
   ];
   return {
     grid: GRID,
-    xAxis: {
-      type: 'value',
-      min: range.min,
-      max: range.max,
-      name: `reflected light, ${pair.unit}`,
-      nameLocation: 'middle',
-      nameGap: 32,
-      nameTextStyle: { color: ink2, fontSize: 15 },
-      axisLabel: { color: ink2, fontSize: 15 },
-      axisLine: { onZero: false },
-      splitLine: { lineStyle: { color: role('line-soft') } },
-    },
+    xAxis: readingAxis(range, pair.unit),
     yAxis: { type: 'value', min: -FOOT, max: 1.04, show: false },
     series: [
       ...sides.flatMap(({ surface, colour, align }): Series[] => [

@@ -1,11 +1,11 @@
+import type { StoredTrial } from '@vigilum/core/classroom';
 import { formatNumber } from '@vigilum/core/quantity';
 import { spread } from '../../ui/scatter.ts';
-import type { Trial } from '../../data/types.ts';
 
 interface Props {
   withinMm: number;
   predicted: readonly number[];
-  trials: readonly Trial[];
+  trials: readonly StoredTrial[];
 }
 
 /** Where the robot stopped, predicted and measured, on one scale in mm past the edge. */

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { useQueryClient } from '@tanstack/react-query';
+import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge } from '@vigilum/core/expect';
 import { runSeed } from '@vigilum/core/lesson';
 import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
@@ -10,7 +11,6 @@ import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
 import { post, remove } from '../../data/api.ts';
 import { sentenceOf, useChange } from '../../data/queries.ts';
-import type { Trial } from '../../data/types.ts';
 import { Judgements } from '../../run/Judgements.tsx';
 import { Fact, Figure, Panel } from '../../ui/Panel.tsx';
 import { ago, useNow } from '../../ui/time.ts';
@@ -28,7 +28,6 @@ interface Form {
 }
 
 const number = (text: string): number => Number(text.trim().replace(',', '.'));
-const kept = (trial: Trial) => trial.judgements.every((j) => j.verdict !== 'broken');
 
 /** Where the simulator says this script stops, over the lesson's conditions. */
 function usePrediction(context: StageContext): number[] {
@@ -170,7 +169,7 @@ function TrialForm({ context }: { context: StageContext }) {
   );
 }
 
-function TrialRow({ trial, number: nth, now }: { trial: Trial; number: number; now: number }) {
+function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: number; now: number }) {
   const client = useQueryClient();
   const take = async () => {
     try {
@@ -200,7 +199,9 @@ function TrialRow({ trial, number: nth, now }: { trial: Trial; number: number; n
         {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
       </td>
       <td className="pl-4">
-        <VerdictChip tone={kept(trial) ? 'done' : 'fault'}>{kept(trial) ? 'kept' : 'broken'}</VerdictChip>
+        <VerdictChip tone={trialKept(trial) ? 'done' : 'fault'}>
+          {trialKept(trial) ? 'kept' : 'broken'}
+        </VerdictChip>
       </td>
       <td className="max-w-40 truncate pl-3" title={trial.note}>
         {trial.note}
@@ -232,7 +233,7 @@ export default function FloorStage() {
   const now = useNow(15_000) + context.skew;
   const predicted = usePrediction(context);
   const stop = lesson.expectations.find((e) => e.kind === 'stops past');
-  const good = trials.filter(kept).length;
+  const good = trials.filter(trialKept).length;
   const simulated = summarise(predicted);
   const measured = summarise(trials.map((t) => t.pastMm));
   const scatter = (sd: number | null) => (sd === null ? undefined : `± ${formatNumber(sd)}`);

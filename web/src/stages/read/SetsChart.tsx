@@ -1,6 +1,6 @@
 import { formatNumber } from '@vigilum/core/quantity';
 import { summarise, type Reading } from '@vigilum/core/sensing';
-import { Chart, FONT, type ChartOption, type Series } from '../../ui/Chart.tsx';
+import { Chart, FONT, readingAxis, type ChartOption, type Series } from '../../ui/Chart.tsx';
 import { spread } from '../../ui/scatter.ts';
 import { role } from '../../ui/theme.ts';
 
@@ -20,18 +20,7 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
   };
   return {
     grid: GRID,
-    xAxis: {
-      type: 'value',
-      min: range.min,
-      max: range.max,
-      name: `reflected light, ${unit}`,
-      nameLocation: 'middle',
-      nameGap: 30,
-      nameTextStyle: { color: ink2, fontSize: 15 },
-      axisLabel: { color: ink2, fontSize: 15 },
-      axisLine: { onZero: false },
-      splitLine: { lineStyle: { color: role('line-soft') } },
-    },
+    xAxis: readingAxis(range, unit),
     yAxis: { type: 'value', min: -0.6, max: sets.length - 0.4, show: false, inverse: true },
     series: sets.flatMap((set, row): Series[] => {
       const s = summarise(set.values);
