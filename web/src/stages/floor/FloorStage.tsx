@@ -250,18 +250,18 @@ export default function FloorStage() {
           <div className="mt-2 flex flex-wrap gap-8">
             <Fact
               label="predicted"
-              value={formatNumber(simulated.mean, 0)}
+              value={formatNumber(simulated.mean)}
               unit="mm past"
               note={scatter(simulated.sd)}
             />
             <Fact
               label="measured"
-              value={formatNumber(measured.mean, 0)}
+              value={formatNumber(measured.mean)}
               unit="mm past"
               note={scatter(measured.sd)}
             />
             {differs === null ? null : (
-              <Fact label="the floor differs by" value={formatNumber(differs, 0)} unit="mm" />
+              <Fact label="the floor differs by" value={formatNumber(differs)} unit="mm" />
             )}
           </div>
         </Panel>
