@@ -199,10 +199,17 @@ class Compiler {
     // All tests of one `if … else if …` are one step: the robot looks once and goes one way.
     const arms = step.arms.map((arm) => ({ arm, label: { pc: -1 } as Label }));
     const tests = arms.map(({ arm }) => (arm.test ? this.truth(arm.test) : () => true));
-    this.emit(step.at.line, (k) => {
-      for (let i = 0; i < tests.length; i++) if (tests[i]!(k)) return arms[i]!.label.pc;
-      return next.pc;
-    });
+    const [first] = tests;
+    const [one, two] = arms.map(({ label }) => label);
+    if (arms.length === 1) this.emit(step.at.line, (k) => (first!(k) ? one! : next).pc);
+    else if (arms.length === 2 && step.arms[1]!.test === null) {
+      this.emit(step.at.line, (k) => (first!(k) ? one! : two!).pc);
+    } else {
+      this.emit(step.at.line, (k) => {
+        for (let i = 0; i < tests.length; i++) if (tests[i]!(k)) return arms[i]!.label.pc;
+        return next.pc;
+      });
+    }
     for (const { arm, label } of arms) {
       if (arm.body.length === 0) {
         // An empty arm goes straight on; the target is copied when it is known.
@@ -268,6 +275,8 @@ class Compiler {
   truth(expr: Expr): Truth {
     switch (expr.kind) {
       case 'compare': {
+        const short = this.readingAgainst(expr);
+        if (short) return short;
         const [a, b] = [this.value(expr.left), this.value(expr.right)];
         switch (expr.op) {
           case '<':
@@ -295,6 +304,32 @@ class Compiler {
       }
       default:
         throw new TypeError(`A ${expr.kind} is not a yes-or-no; the checker lets none through.`);
+    }
+  }
+
+  /** The commonest question, a reading against a fixed number, as one closure instead of three. */
+  private readingAgainst(expr: Extract<Expr, { kind: 'compare' }>): Truth | null {
+    const { left, right, op } = expr;
+    if (left.kind !== 'sensor') return null;
+    const index = bySocket(this.sockets, this.program.sensors[left.index]!.socket);
+    const fixed =
+      right.kind === 'quantity'
+        ? right.value
+        : right.kind === 'threshold'
+          ? bySocket(this.thresholds, this.program.sensors[right.sensor]!.socket)
+          : undefined;
+    if (index === undefined || fixed === undefined) return null;
+    switch (op) {
+      case '<':
+        return (k) => k.readings[index]! < fixed;
+      case '<=':
+        return (k) => k.readings[index]! <= fixed;
+      case '>':
+        return (k) => k.readings[index]! > fixed;
+      case '>=':
+        return (k) => k.readings[index]! >= fixed;
+      default:
+        return null;
     }
   }
 

@@ -87,6 +87,7 @@ export class Kernel {
     this.values = new Float64Array(this.code.valueCount);
     this.slots = new Float64Array(this.code.slotCount);
     this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
+    this.delayMs = Math.max(0, Math.round(robot.drive.commandDelayMs));
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
@@ -112,16 +113,18 @@ export class Kernel {
 
   /** Sets both wheels in % of top speed; it takes effect after the kit's command delay. */
   command(left: number, right: number, manner: Manner): void {
-    const delay = Math.max(0, Math.round(this.setup.robot.drive.commandDelayMs));
-    const last = this.pending.at(-1);
     // A program that repeats the same command each round does not restart the motors.
-    const now = last ?? { left: this.nowLeft, right: this.nowRight, manner: this.nowManner };
-    if (now.left === left && now.right === right && now.manner === manner) return;
-    this.pending.push({ atMs: this.timeMs + delay, left, right, manner });
+    if (this.askedLeft === left && this.askedRight === right && this.askedManner === manner) return;
+    this.askedLeft = left;
+    this.askedRight = right;
+    this.askedManner = manner;
+    this.pending.push({ atMs: this.timeMs + this.delayMs, left, right, manner });
   }
-  private nowLeft = 0;
-  private nowRight = 0;
-  private nowManner: Manner = 'drive';
+  /** The newest command, whether or not it has taken effect. */
+  private askedLeft = 0;
+  private askedRight = 0;
+  private askedManner: Manner = 'drive';
+  private readonly delayMs: number;
 
   /** Puts a text on the robot's one-line display. */
   show(text: string): void {
@@ -136,7 +139,6 @@ export class Kernel {
     const top = (Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
     const skew = this.setup.circumstances.mismatch / 2;
     const clamp = (v: number) => (Number.isFinite(v) ? Math.min(100, Math.max(-100, v)) : 0);
-    [this.nowLeft, this.nowRight, this.nowManner] = [left, right, manner];
     this.goalLeft = (clamp(left) / 100) * top * (1 + skew);
     this.goalRight = (clamp(right) / 100) * top * (1 - skew);
     const tau =
@@ -230,8 +232,7 @@ export class Kernel {
     this.events.push({ atS: this.timeMs / 1000, kind: 'program over', text: '' });
     const end = this.setup.robot.atProgramEnd;
     this.pending.push({
-      atMs:
-        this.timeMs + (end.kind === 'roll' ? end.forMs : Math.round(this.setup.robot.drive.commandDelayMs)),
+      atMs: this.timeMs + (end.kind === 'roll' ? end.forMs : this.delayMs),
       left: 0,
       right: 0,
       manner: 'brake',
