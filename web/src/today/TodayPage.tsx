@@ -5,14 +5,14 @@ import type { BoardTeam, Period } from '../data/types.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { clock, useNow } from '../ui/time.ts';
-import { tones, toneOf, VerdictChip, VerdictMark, type Tone } from '../ui/verdict.tsx';
+import { tones, VerdictChip, VerdictMark, type Tone } from '../ui/verdict.tsx';
 import { stageWords } from '../ui/stageWords.ts';
 
 const stageLink = (team: number, lesson: string, stage: string) =>
   `/teams/${team}/lessons/${lesson}/${stage}`;
 
 function Cell({ stage, team, lesson }: { stage: Stage; team: BoardTeam; lesson: string }) {
-  const tone = toneOf(stage.state);
+  const tone = stage.state;
   const { icon: Icon, chip, word } = tones[tone];
   const name = `${team.name}, ${stageWords[stage.stage]}: ${word}${stage.figure ? `, ${stage.figure}` : ''}`;
   return (

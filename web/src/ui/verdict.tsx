@@ -1,7 +1,8 @@
 import { Check, Circle, CircleDot, Minus, TriangleAlert, X, type LucideIcon } from 'lucide-react';
 import type { StageState } from '@vigilum/core/classroom';
 
-export type Tone = 'done' | 'now' | 'risk' | 'fault' | 'none';
+/** A stage's state is the tone it is shown in. */
+export type Tone = StageState;
 
 interface ToneFacts {
   icon: LucideIcon;
@@ -28,8 +29,6 @@ export const tones: Record<Tone, ToneFacts> = {
   fault: { icon: X, word: 'will not work as written', chip: 'bg-fault-soft text-fault', text: 'text-fault' },
   none: { icon: Minus, word: 'not begun', chip: 'text-ink-2', text: 'text-ink-2' },
 };
-
-export const toneOf = (state: StageState): Tone => state;
 
 /** A mark with its word for screen readers, or shown. */
 export function VerdictMark({ tone, size = 18 }: { tone: Tone; size?: number }) {

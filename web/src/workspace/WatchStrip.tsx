@@ -2,10 +2,10 @@ import { useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';
 import type { Stage } from '@vigilum/core/classroom';
 import { stageWords } from '../ui/stageWords.ts';
-import { tones, toneOf } from '../ui/verdict.tsx';
+import { tones } from '../ui/verdict.tsx';
 
 function Dot({ stage, here }: { stage: Stage; here: boolean }) {
-  const tone = toneOf(stage.state);
+  const tone = stage.state;
   const { icon: Icon } = tones[tone];
   const fill =
     tone === 'done'
@@ -61,7 +61,7 @@ export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; h
                 <span className={`leading-5 whitespace-nowrap ${isHere ? 'text-ink' : 'text-ink-2'}`}>
                   {stage.figure || ' '}
                 </span>
-                <span className="sr-only">{tones[toneOf(stage.state)].word}</span>
+                <span className="sr-only">{tones[stage.state].word}</span>
               </NavLink>
             </li>
           );

@@ -2,15 +2,15 @@ import { Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
-import { useQueryClient } from '@tanstack/react-query';
 import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
-import { evidenceOfMeasured, judge } from '@vigilum/core/expect';
+import { evidenceOfMeasured, judge, pastSignal } from '@vigilum/core/expect';
 import { runSeed } from '@vigilum/core/lesson';
 import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
-import { post, remove } from '../../data/api.ts';
+import { post } from '../../data/api.ts';
 import { sentenceOf, useChange } from '../../data/queries.ts';
+import { useRemoval } from '../../data/removal.ts';
 import { Judgements } from '../../run/Judgements.tsx';
 import { Fact, Figure, Panel } from '../../ui/Panel.tsx';
 import { ago, useNow } from '../../ui/time.ts';
@@ -47,7 +47,7 @@ function usePrediction(context: StageContext): number[] {
           { lesson, known, text: script.text },
           runSeed(lesson.proof.seed, i),
         );
-        found.push(evidence.signals[`past ${lesson.floor.landmark}`]?.values.at(-1) ?? NaN);
+        found.push(evidence.signals[pastSignal(lesson.floor.landmark)]?.values.at(-1) ?? NaN);
       }
       if (!stale) setStops(found.filter(Number.isFinite));
     };
@@ -170,23 +170,7 @@ function TrialForm({ context }: { context: StageContext }) {
 }
 
 function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: number; now: number }) {
-  const client = useQueryClient();
-  const take = async () => {
-    try {
-      await remove(`/floor-trials/${trial.id}`);
-      toast(`Trial ${nth} removed.`, {
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void post(`/floor-trials/${trial.id}/restoration`).then(() => client.invalidateQueries()),
-        },
-        duration: 10_000,
-      });
-      await client.invalidateQueries();
-    } catch (error) {
-      toast.error(sentenceOf(error));
-    }
-  };
+  const take = useRemoval('floor-trials', `Trial ${nth} removed.`);
   return (
     <tr className="border-t border-line-soft">
       <th scope="row" className="text-left font-mono">
@@ -215,7 +199,7 @@ function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: num
           type="button"
           className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
           title={`Remove trial ${nth}`}
-          onClick={() => void take()}
+          onClick={() => void take(trial.id)}
         >
           <Trash2 size={18} aria-hidden="true" />
           <span className="sr-only">Remove trial {nth}</span>

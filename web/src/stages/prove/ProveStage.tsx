@@ -2,7 +2,7 @@ import { Ban, Repeat } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { passed, sumUp, type JudgedRun } from '@vigilum/core/expect';
-import { runSeed, type Rehearsal } from '@vigilum/core/lesson';
+import type { Rehearsal } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { post } from '../../data/api.ts';
@@ -273,5 +273,5 @@ export default function ProveStage() {
   const context = useStage();
   const { script } = context.record;
   if (!script || !canRun(parseScript(script.text))) return <NotRunnable context={context} />;
-  return <Ready key={runSeed(script.version, 0)} context={context} script={script} />;
+  return <Ready key={script.version} context={context} script={script} />;
 }

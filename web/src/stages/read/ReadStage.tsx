@@ -1,13 +1,12 @@
 import { Trash2 } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
-import { useQueryClient } from '@tanstack/react-query';
 import { formatFixed, formatNumber } from '@vigilum/core/quantity';
 import { summarise, warnAboutPair, warnAboutSet, type Reading } from '@vigilum/core/sensing';
 import { gradeSeparation, separation } from '@vigilum/core/threshold';
-import { post, remove } from '../../data/api.ts';
+import { post } from '../../data/api.ts';
 import { useLiveReadings } from '../../data/live.ts';
-import { sentenceOf, useChange } from '../../data/queries.ts';
+import { useChange } from '../../data/queries.ts';
+import { useRemoval } from '../../data/removal.ts';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { ago, useNow } from '../../ui/time.ts';
@@ -37,26 +36,11 @@ function SurfaceRow({
   chosen: boolean;
   choose: () => void;
 }) {
-  const client = useQueryClient();
   const now = useNow(15_000) + context.skew;
   const set = context.sets.find((s) => s.surface === surface);
   const s = set && summarise(set.values);
   const range = context.fitted?.spec ?? { min: 0, max: 100 };
-  const take = async (id: number) => {
-    try {
-      await remove(`/sample-sets/${id}`);
-      toast(`Readings of the ${surface} removed.`, {
-        action: {
-          label: 'Undo',
-          onClick: () => void post(`/sample-sets/${id}/restoration`).then(() => client.invalidateQueries()),
-        },
-        duration: 10_000,
-      });
-      await client.invalidateQueries();
-    } catch (error) {
-      toast.error(sentenceOf(error));
-    }
-  };
+  const take = useRemoval('sample-sets', `Readings of the ${surface} removed.`);
   return (
     <li className={`rounded-lg border ${chosen ? 'border-sea bg-sea-soft' : 'border-line'}`}>
       <div className="flex items-center gap-2 pr-1">
