@@ -28,6 +28,7 @@ const start: TeamRecord = {
   lesson,
   wireCheck: null,
   sets: [],
+  quickLooks: [],
   threshold: null,
   script: null,
   lastTry: null,
@@ -53,7 +54,7 @@ const finished: TeamRecord = {
   ...start,
   wireCheck: { reacts: true, at: 100 },
   sets,
-  threshold: { value: 49, at: 400 },
+  threshold: { value: 49, compare: 'level' as const, leave: null, at: 400 },
   script: { version: 2, text, at: 500 },
   lastTry: { scriptVersion: 2, judgements: stopped(12), pastMm: 12, at: 600 },
   lastProof: { scriptVersion: 2, proof: proof(20, 0), at: 700 },
@@ -122,8 +123,18 @@ describe('where a team stands', () => {
       'read',
       'risk 24 · 37',
     ],
-    ['a threshold that left its readings', { threshold: { value: 80, at: 1 } }, 'decide', 'fault 80 %'],
-    ['a threshold next to a surface', { threshold: { value: 75, at: 1 } }, 'decide', 'risk 75 %'],
+    [
+      'a threshold that left its readings',
+      { threshold: { value: 80, compare: 'level' as const, leave: null, at: 1 } },
+      'decide',
+      'fault 80 %',
+    ],
+    [
+      'a threshold next to a surface',
+      { threshold: { value: 75, compare: 'level' as const, leave: null, at: 1 } },
+      'decide',
+      'risk 75 %',
+    ],
     ['a threshold whose readings were removed', { sets: [] }, 'decide', 'risk 49 %'],
     [
       'a forgotten stop',
@@ -196,7 +207,7 @@ describe('who needs help', () => {
   it('is told by the first fault, before any risk, with the quiet minutes', () => {
     const record: TeamRecord = {
       ...finished,
-      threshold: { value: 75, at: 400 },
+      threshold: { value: 75, compare: 'level' as const, leave: null, at: 400 },
       lastTry: { ...finished.lastTry!, judgements: stopped(71), pastMm: 71 },
     };
     expect(helpFor(record, stagesOf(record), 802 + 6.5 * 60_000)).toMatchObject({

@@ -1,7 +1,16 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
 import { narrowestLine } from '../lesson/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
-import { preflight, preflightGrade, sensorOf, summarise } from '../sensing/index.ts';
+import {
+  fittingOn,
+  preflight,
+  preflightGrade,
+  sensorOf,
+  staleCheck,
+  summarise,
+  type FittedSensor,
+  type StaleVerdict,
+} from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, pairOf, separation, type Pair } from '../threshold/index.ts';
 import { trialKept, type Stage, type StageName, type StageState, type TeamRecord } from './standing.ts';
 
@@ -13,13 +22,44 @@ const stage = (name: StageName, state: StageState, figure = '', says = '', mend 
   mend,
 });
 
+/** The sensor on the lesson's socket, in the mode it is set to. */
+function watched({ kit, build, lesson }: TeamRecord): FittedSensor | undefined {
+  const fitting = fittingOn(build, lesson.need.socket);
+  return fitting && sensorOf(kit, fitting);
+}
+
+/** The decided value that the script's word `threshold` stands for; a change is no level and gives none. */
+export const thresholdsOf = ({ lesson, threshold }: TeamRecord): Record<string, number> =>
+  threshold && threshold.compare !== 'change' ? { [lesson.need.socket]: threshold.value } : {};
+
+/** Quick looks taken after the set they test, each with its verdict. */
+export function staleVerdicts(record: TeamRecord): (StaleVerdict & { surface: string; at: number })[] {
+  const spec = watched(record);
+  const { tasks } = record.lesson.read;
+  return tasks.flatMap(({ surface }) => {
+    const set = record.sets.find((s) => s.surface === surface);
+    const looks = record.quickLooks.find((q) => q.surface === surface);
+    if (!set || !looks || looks.at < set.at) return [];
+    const other = tasks.find((task) => task.surface !== surface)?.surface;
+    const verdict = staleCheck({
+      surface,
+      stored: set.values,
+      fresh: looks.values,
+      threshold: thresholdsOf(record)[record.lesson.need.socket] ?? null,
+      otherMean: summarise(record.sets.find((s) => s.surface === other)?.values ?? []).mean,
+      step: spec?.step ?? 1,
+      unit: spec?.unit ?? '%',
+    });
+    return [{ ...verdict, surface, at: looks.at }];
+  });
+}
+
 /** The two surfaces of a lesson as this team read them, in order; null until both are read and differ. */
 export function pairOfRecord(record: TeamRecord): Pair | null {
   const { lesson } = record;
   const [a, b] = lesson.read.tasks.map((task) => record.sets.find((set) => set.surface === task.surface));
   if (!a || !b) return null;
-  const fitting = record.build.fittings.find((f) => f.socket === lesson.need.socket);
-  const spec = fitting && sensorOf(record.kit, fitting);
+  const spec = watched(record);
   const pair = pairOf(
     { name: a.surface, values: a.values },
     { name: b.surface, values: b.values },
@@ -36,7 +76,7 @@ export function reviewContext(record: TeamRecord): ReviewContext {
   return {
     kit: record.kit,
     build: record.build,
-    thresholds: record.threshold ? { [socket]: record.threshold.value } : {},
+    thresholds: thresholdsOf(record),
     surfaces: pair
       ? {
           [socket]: {
@@ -90,6 +130,8 @@ function read(record: TeamRecord): Stage {
       'Both surfaces read the same.',
       'Check the sensor’s height, then read both again.',
     );
+  const stale = staleVerdicts(record).find(({ verdict }) => verdict === 'read again');
+  if (stale) return stage('read', 'risk', figure, stale.says, stale.mend);
   const grade = gradeSeparation(separation(pair));
   if (grade === 'sound') return stage('read', 'done', figure);
   const gap = formatNumber(pair.high.mean - pair.low.mean, 0);
@@ -106,7 +148,11 @@ function decide(record: TeamRecord): Stage {
   const { threshold } = record;
   if (!threshold) return stage('decide', 'none');
   const pair = pairOfRecord(record);
-  const figure = formatQuantity(threshold.value, pair?.unit ?? '%');
+  const unit = pair?.unit ?? '%';
+  const figure =
+    threshold.leave === null
+      ? `${threshold.compare === 'change' ? '±' : ''}${formatQuantity(threshold.value, unit)}`
+      : `${formatNumber(threshold.value)} | ${formatQuantity(threshold.leave, unit)}`;
   if (!pair)
     return stage(
       'decide',
@@ -115,6 +161,7 @@ function decide(record: TeamRecord): Stage {
       'There is no pair of readings to judge it by.',
       'Read both surfaces.',
     );
+  if (threshold.compare === 'change') return decidedChange(pair, threshold.value);
   if (threshold.value <= pair.low.mean || threshold.value >= pair.high.mean) {
     return stage(
       'decide',
@@ -137,6 +184,20 @@ function decide(record: TeamRecord): Stage {
     );
   }
   return stage('decide', 'done', figure);
+}
+
+function decidedChange(pair: Pair, value: number): Stage {
+  const gap = pair.high.mean - pair.low.mean;
+  const figure = `±${formatQuantity(value, pair.unit)}`;
+  return value > 0 && value < gap
+    ? stage('decide', 'done', figure)
+    : stage(
+        'decide',
+        'fault',
+        figure,
+        `A change of ${formatQuantity(value, pair.unit)} is never reached: the surfaces differ by ${formatNumber(gap)}.`,
+        'Choose again from the newest readings.',
+      );
 }
 
 function script(record: TeamRecord): Stage {

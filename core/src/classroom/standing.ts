@@ -1,6 +1,7 @@
 import type { Judgement, Proof } from '../expect/index.ts';
 import type { Lesson } from '../lesson/index.ts';
-import type { Kit, Reading, RobotBuild } from '../sensing/index.ts';
+import type { Kit, Reading, Rgb, RobotBuild, SensorKind } from '../sensing/index.ts';
+import type { Compare } from '../threshold/index.ts';
 
 export const stageNames = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
 export type StageName = (typeof stageNames)[number];
@@ -22,21 +23,48 @@ export interface Stage {
 /** A stored set of readings. */
 export interface StoredSet {
   id: number;
+  socket: string;
+  kind: SensorKind;
   surface: string;
+  /** For rgb the brightness of each look. */
   values: Reading[];
+  rgb?: Rgb[];
+  /** What the ruler or protractor said, in the sensor's unit. */
+  truth: number | null;
   lightNote: string;
   at: number;
 }
 
-/** A decided threshold with the two sets it lies between. */
+/** A decided threshold: how it was found, why that way, and the sets it rests on. */
 export interface StoredThreshold {
   id: number;
   value: number;
   way: string;
-  lowSetId: number;
-  highSetId: number;
+  compare: Compare;
+  /** For two levels: where the surface is left again. */
+  leave: number | null;
+  /** Why the team took another way than the recommended one; empty when it did not, or did not say. */
+  reason: string;
   at: number;
 }
+
+/** A record of many looks in a row: a slow drag over everything. */
+export interface StoredSweep {
+  id: number;
+  periodMs: number;
+  values: Reading[];
+  at: number;
+}
+
+/** A few quick looks at a surface, to learn whether its stored readings still hold. */
+export interface QuickLooks {
+  surface: string;
+  values: readonly Reading[];
+  at: number;
+}
+
+/** The name under which readings across the edge of two surfaces are kept. */
+export const EDGE = 'across the edge';
 
 /** A single run, as computed by the server. */
 export interface StoredTry {
@@ -76,10 +104,11 @@ export const trialKept = ({ judgements }: { judgements: readonly Judgement[] }):
 /** A team with all that is recorded about it in one lesson: what the server hands to a page. */
 export interface TeamInLesson {
   team: { id: number; name: string };
-  robot: { id: number; name: string };
+  robot: { id: number; name: string; standIn: boolean };
   record: TeamRecord;
   sets: StoredSet[];
   threshold: StoredThreshold | null;
+  sweep: StoredSweep | null;
   tries: StoredTry[];
   proof: StoredProof | null;
   trials: StoredTrial[];
@@ -93,7 +122,9 @@ export interface TeamRecord {
   wireCheck: { reacts: boolean; at: number } | null;
   /** Newest set of each surface on the lesson's socket. */
   sets: { surface: string; values: readonly Reading[]; at: number }[];
-  threshold: { value: number; at: number } | null;
+  /** Newest quick looks at each surface. */
+  quickLooks: QuickLooks[];
+  threshold: { value: number; compare: Compare; leave: number | null; at: number } | null;
   script: { version: number; text: string; at: number } | null;
   lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
   lastProof: { scriptVersion: number; proof: Proof; at: number } | null;

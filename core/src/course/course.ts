@@ -16,6 +16,8 @@ export interface Course {
 export interface Surface {
   name: string;
   reflectance: number;
+  /** Its look, sRGB with channels 0–1; grey by its reflectance when not said. */
+  colour?: readonly [number, number, number];
 }
 
 export interface Point {

@@ -1,1 +1,3 @@
 export * from './lineProtocol.ts';
+export * from './csv.ts';
+export * from './readingsCsv.ts';

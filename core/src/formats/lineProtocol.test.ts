@@ -96,7 +96,7 @@ describe('the line protocol', () => {
         (whole, thousandths) => {
           const value = whole + thousandths / 1000;
           const back = readFromRobot(writeFromRobot({ is: 'reading', atMs: 5, socket: 'K3', value }));
-          return back?.is === 'reading' && Math.abs(back.value! - value) < 1e-6;
+          return back?.is === 'reading' && Math.abs(Number(back.value) - value) < 1e-6;
         },
       ),
     );

@@ -1,4 +1,4 @@
-import type { SensorKind } from '../sensing/index.ts';
+import { isSensorKind, type Look, type SensorKind } from '../sensing/index.ts';
 
 /**
  * The line protocol between a robot (or its stand-in) and Vigilum: plain text, one message a line, words
@@ -11,12 +11,27 @@ export const LINE_LIMIT = 200;
 export type FromRobot =
   | { is: 'hello'; protocol: string; robot: string }
   | { is: 'socket'; socket: string; kind: SensorKind | 'empty'; unit: string; periodMs: number }
-  | { is: 'reading'; atMs: number; socket: string; value: number | null }
+  | { is: 'reading'; atMs: number; socket: string; value: Look }
   | { is: 'ok'; command: string }
   | { is: 'error'; says: string };
 
-/** Where a hand can put the sensor: over a surface, in the air, or over a paper moved to and fro. */
-export type Hand = { put: 'over'; surface: string } | { put: 'air' } | { put: 'paper' };
+/**
+ * What hands can do to a stand-in robot: put its sensor over a surface, hold it in the air, move a paper under
+ * it, put the robot on the mat (pose of the axle's middle), drag it in a straight line, turn it, press the
+ * bumper, hold a hand in front, change the room's light, set the height of its floor sensors.
+ */
+export type Hand =
+  | { put: 'over'; surface: string }
+  | { put: 'air' }
+  | { put: 'paper' }
+  | { put: 'at'; xMm: number; yMm: number; bearingDeg: number }
+  | { put: 'drag'; toXMm: number; toYMm: number; seconds: number }
+  | { put: 'turn'; deg: number }
+  | { put: 'press' }
+  | { put: 'release' }
+  | { put: 'front'; mm: number | null }
+  | { put: 'room'; light: number }
+  | { put: 'height'; mm: number };
 
 export type ToRobot =
   | { is: 'hello' }
@@ -26,22 +41,22 @@ export type ToRobot =
 
 const NAME = /^[A-Za-z0-9][A-Za-z0-9_-]{0,15}$/;
 const NUMBER = /^-?\d{1,9}(\.\d{1,6})?$/;
-const KINDS = [
-  'touch',
-  'light',
-  'ambient',
-  'colour',
-  'rgb',
-  'distance',
-  'proximity',
-  'heading',
-  'spin',
-  'empty',
-];
-
 /** Names with spaces travel with underscores. */
 const pack = (text: string): string => text.trim().replace(/\s+/g, '_').slice(0, 60);
 const unpack = (text: string): string => text.replace(/_/g, ' ');
+
+const digits = (value: number): string => String(Number(value.toFixed(6)));
+const writeLook = (look: Look): string =>
+  look === null ? 'none' : typeof look === 'number' ? digits(look) : look.map(digits).join(',');
+
+/** "none", a number, or three with commas; undefined for anything else. */
+function readLook(word: string): Look | undefined {
+  if (word === 'none') return null;
+  const parts = word.split(',');
+  if (!parts.every((part) => NUMBER.test(part))) return undefined;
+  if (parts.length === 1) return Number(word);
+  return parts.length === 3 ? [Number(parts[0]), Number(parts[1]), Number(parts[2])] : undefined;
+}
 
 /** Writes a message of the robot as one line, without the line end. */
 export function writeFromRobot(message: FromRobot): string {
@@ -53,7 +68,7 @@ export function writeFromRobot(message: FromRobot): string {
         ? `socket ${message.socket} empty`
         : `socket ${message.socket} ${message.kind} ${message.unit || '-'} ${message.periodMs}`;
     case 'reading':
-      return `r ${message.atMs} ${message.socket} ${message.value === null ? 'none' : Number(message.value.toFixed(6))}`;
+      return `r ${message.atMs} ${message.socket} ${writeLook(message.value)}`;
     case 'ok':
       return `ok ${message.command}`;
     case 'error':
@@ -70,9 +85,59 @@ export function writeToRobot(message: ToRobot): string {
     case 'stream':
       return `stream ${message.socket} ${message.on ? 'on' : 'off'}`;
     case 'hand':
-      return message.hand.put === 'over'
-        ? `hand over ${pack(message.hand.surface)}`
-        : `hand ${message.hand.put}`;
+      return `hand ${writeHand(message.hand)}`;
+  }
+}
+
+function writeHand(hand: Hand): string {
+  switch (hand.put) {
+    case 'over':
+      return `over ${pack(hand.surface)}`;
+    case 'at':
+      return `at ${digits(hand.xMm)} ${digits(hand.yMm)} ${digits(hand.bearingDeg)}`;
+    case 'drag':
+      return `drag ${digits(hand.toXMm)} ${digits(hand.toYMm)} ${digits(hand.seconds)}`;
+    case 'turn':
+      return `turn ${digits(hand.deg)}`;
+    case 'front':
+      return `front ${hand.mm === null ? 'none' : digits(hand.mm)}`;
+    case 'room':
+      return `room ${digits(hand.light)}`;
+    case 'height':
+      return `height ${digits(hand.mm)}`;
+    default:
+      return hand.put;
+  }
+}
+
+/** Reads what follows the word hand; null when it is not of the protocol. */
+function readHand([put = '', ...rest]: readonly string[]): Hand | null {
+  const numbers = rest.map((word) => (NUMBER.test(word) ? Number(word) : NaN));
+  const given = (count: number) => rest.length === count && numbers.every((n) => !Number.isNaN(n));
+  const [a = 0, b = 0, c = 0] = numbers;
+  switch (put) {
+    case 'over':
+      return rest.length === 1 && rest[0] !== '' ? { put, surface: unpack(rest[0]!) } : null;
+    case 'air':
+    case 'paper':
+    case 'press':
+    case 'release':
+      return rest.length === 0 ? { put } : null;
+    case 'at':
+      return given(3) ? { put, xMm: a, yMm: b, bearingDeg: c } : null;
+    case 'drag':
+      return given(3) && c > 0 ? { put, toXMm: a, toYMm: b, seconds: c } : null;
+    case 'turn':
+      return given(1) ? { put, deg: a } : null;
+    case 'front':
+      if (rest.length === 1 && rest[0] === 'none') return { put, mm: null };
+      return given(1) && a >= 0 ? { put, mm: a } : null;
+    case 'room':
+      return given(1) && a >= 0 && a <= 100 ? { put, light: a } : null;
+    case 'height':
+      return given(1) && a >= 0 && a <= 200 ? { put, mm: a } : null;
+    default:
+      return null;
   }
 }
 
@@ -85,20 +150,21 @@ export function readFromRobot(line: string): FromRobot | null {
     case 'hello':
       return words.length === 3 ? { is: 'hello', protocol: a, robot: unpack(b) } : null;
     case 'socket':
-      if (!NAME.test(a) || !KINDS.includes(b)) return null;
+      if (!NAME.test(a)) return null;
       if (b === 'empty') return { is: 'socket', socket: a, kind: 'empty', unit: '', periodMs: 0 };
-      if (words.length !== 5 || !NUMBER.test(d)) return null;
+      if (!isSensorKind(b) || words.length !== 5 || !NUMBER.test(d)) return null;
       return {
         is: 'socket',
         socket: a,
-        kind: b as SensorKind,
+        kind: b,
         unit: c === '-' ? '' : c,
         periodMs: Number(d),
       };
-    case 'r':
+    case 'r': {
       if (words.length !== 4 || !NUMBER.test(a) || !NAME.test(b)) return null;
-      if (c !== 'none' && !NUMBER.test(c)) return null;
-      return { is: 'reading', atMs: Number(a), socket: b, value: c === 'none' ? null : Number(c) };
+      const value = readLook(c);
+      return value === undefined ? null : { is: 'reading', atMs: Number(a), socket: b, value };
+    }
     case 'ok':
       return { is: 'ok', command: a };
     case 'error':
@@ -120,11 +186,10 @@ export function readToRobot(line: string): ToRobot | null {
     case 'stream':
       if (words.length !== 3 || !NAME.test(a) || (b !== 'on' && b !== 'off')) return null;
       return { is: 'stream', socket: a, on: b === 'on' };
-    case 'hand':
-      if (a === 'over' && words.length === 3 && b !== '') {
-        return { is: 'hand', hand: { put: 'over', surface: unpack(b) } };
-      }
-      return words.length === 2 && (a === 'air' || a === 'paper') ? { is: 'hand', hand: { put: a } } : null;
+    case 'hand': {
+      const hand = readHand(words.slice(1));
+      return hand && { is: 'hand', hand };
+    }
     default:
       return null;
   }

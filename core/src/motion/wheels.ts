@@ -7,3 +7,13 @@ export function travelMm(wheelDeg: number, diameterMm: number): number {
 export function topSpeedMmPerS(topDegPerS: number, diameterMm: number): number {
   return travelMm(topDegPerS, diameterMm);
 }
+
+/** Wheel angle in degrees for a distance in mm. */
+export function wheelDegrees(distanceMm: number, diameterMm: number): number {
+  return (distanceMm / (Math.PI * diameterMm)) * 360;
+}
+
+/** How far each wheel travels, mm, when the robot turns by `deg` on the spot: W·A·π/360. */
+export function spotTurnTravelMm(deg: number, trackMm: number): number {
+  return (Math.PI * trackMm * deg) / 360;
+}

@@ -1,3 +1,4 @@
 export * from './units.ts';
 export * from './angles.ts';
 export * from './format.ts';
+export * from './outcome.ts';

@@ -14,11 +14,16 @@ const sensorQuantity: Record<SensorKind, QuantityKind> = {
   rgb: 'percent',
   distance: 'length',
   proximity: 'percent',
+  beacon: 'angle',
   heading: 'angle',
   spin: 'angle',
+  wheel: 'angle',
 };
 
-export const sensorKindWords = Object.keys(sensorQuantity) as SensorKind[];
+/** Kinds that a script declares. Wheel turns need no declaration: they are always there. */
+export const sensorKindWords = (Object.keys(sensorQuantity) as SensorKind[]).filter(
+  (kind) => kind !== 'wheel',
+);
 
 /** A fault met while reading a line: thrown inside the reader, caught once a line. */
 export class LineFault extends Error {

@@ -3,6 +3,8 @@ import {
   bySocket,
   fittingOn,
   sameSocket,
+  canMeasure,
+  partName,
   sensorOf,
   sensorWords,
   type Kit,
@@ -124,9 +126,9 @@ function wiring(program: Program, { kit, build }: ReviewContext): Finding[] {
         ),
       ];
     }
-    const able = there && (sensorOf(kit, there)?.kinds.includes(sensor.kind) ?? false);
+    const able = there && canMeasure(kit, there.sensorId, sensor.kind);
     if (!able) {
-      const holds = there ? `a ${sensorOf(kit, there)?.name ?? 'part'}` : 'nothing';
+      const holds = there ? `a ${partName(kit, there.sensorId)}` : 'nothing';
       return [
         finding(
           sensor.at,

@@ -1,21 +1,50 @@
 import type { Unit } from '../quantity/index.ts';
 
 /** What a sensor can be asked to measure. The step script uses the same words. */
-export type SensorKind =
-  'touch' | 'light' | 'ambient' | 'colour' | 'rgb' | 'distance' | 'proximity' | 'heading' | 'spin';
+export const sensorKinds = [
+  'touch',
+  'light',
+  'ambient',
+  'colour',
+  'rgb',
+  'distance',
+  'proximity',
+  'beacon',
+  'heading',
+  'spin',
+  'wheel',
+] as const;
+export type SensorKind = (typeof sensorKinds)[number];
 
-/** A sensor as a kit sells it: one physical part that measures one or more kinds. */
+/** Units that readings come in; '' for a plain number. */
+export const readingUnits = ['', '%', 'mm', 'cm', 'in', 'deg', 'deg/s'] as const;
+export type ReadingUnit = Extract<Unit, (typeof readingUnits)[number]> | 'deg/s' | '';
+
+/** One way a sensor can be set: what it then measures, between which ends, how finely and how often. */
+export interface SensorMode {
+  kind: SensorKind;
+  unit: ReadingUnit;
+  min: number;
+  max: number;
+  /** Smallest difference between two readings, in the mode's unit. */
+  step: number;
+  samplePeriodMs: number;
+  /** The number it gives when it has no reading, such as 255. Never a measurement. */
+  noReading?: number;
+  /** For `colour`: what the code numbers stand for, from 0. */
+  colours?: string[];
+}
+
+export const facings = ['down', 'ahead', 'left', 'right', 'back', 'up'] as const;
+export type Facing = (typeof facings)[number];
+
+/** A sensor as a kit sells it: one physical part that can be set to one or more modes, the usual one first. */
 export interface SensorSpec {
   id: string;
   name: string;
-  /** The modes it can be set to, the usual one first. */
-  kinds: SensorKind[];
-  unit: Unit | '';
-  min: number;
-  max: number;
-  /** Smallest difference between two readings, in the sensor's unit. */
-  step: number;
-  samplePeriodMs: number;
+  modes: SensorMode[];
+  /** The way it must face, where that matters. */
+  faces?: Facing;
   /** Height above the floor at which a downward sensor is dependable. */
   mountMm?: { from: number; to: number };
   mountAdvice?: string;
@@ -26,6 +55,8 @@ export interface Socket {
   takes: 'sensor' | 'motor';
   /** What the motor on it usually turns: "left wheel". */
   drives?: string;
+  /** The teacher's own label: "the red plug". */
+  label?: string;
 }
 
 /** How the kit's motors answer a command. */
@@ -66,6 +97,7 @@ export interface Fitting {
   /** To the right of the middle line, mm. */
   rightMm: number;
   heightMm: number;
+  facing?: Facing;
 }
 
 /** One robot as built: its measures and what is plugged in where. */
@@ -77,6 +109,8 @@ export interface RobotBuild {
   /** From the front bumper back to the wheel axle, mm. */
   axleFromFrontMm: number;
   fittings: Fitting[];
+  /** What is known to be odd about this very robot: "left wheel is weak". */
+  quirks?: string[];
 }
 
 export const sensorWords: Record<SensorKind, string> = {
@@ -87,14 +121,38 @@ export const sensorWords: Record<SensorKind, string> = {
   rgb: 'rgb colour',
   distance: 'distance',
   proximity: 'proximity',
+  beacon: 'beacon direction',
   heading: 'heading',
   spin: 'spin',
+  wheel: 'wheel turns',
 };
 
-/** The kit's data for a fitted sensor; undefined when the kit does not know it. */
-export function sensorOf(kit: Kit, fitting: Fitting): SensorSpec | undefined {
-  return kit.sensors.find((sensor) => sensor.id === fitting.sensorId);
+/** A fitted sensor in the mode it is set to. */
+export type FittedSensor = Omit<SensorSpec, 'modes'> & SensorMode;
+
+/** The kit's data for a fitted sensor in its mode; undefined when the kit does not know it. */
+export function sensorOf(kit: Kit, fitting: Fitting): FittedSensor | undefined {
+  const spec = kit.sensors.find((sensor) => sensor.id === fitting.sensorId);
+  const mode = spec?.modes.find(({ kind }) => kind === fitting.mode);
+  if (!spec || !mode) return undefined;
+  const { id, name, faces, mountMm, mountAdvice } = spec;
+  return {
+    id,
+    name,
+    ...(faces && { faces }),
+    ...(mountMm && { mountMm }),
+    ...(mountAdvice && { mountAdvice }),
+    ...mode,
+  };
 }
+
+/** The part's name, "part" when the kit does not know it. */
+export const partName = (kit: Kit, sensorId: string): string =>
+  kit.sensors.find((sensor) => sensor.id === sensorId)?.name ?? 'part';
+
+/** Whether a part of the kit can be set to measure a kind. */
+export const canMeasure = (kit: Kit, sensorId: string, kind: SensorKind): boolean =>
+  kit.sensors.find((sensor) => sensor.id === sensorId)?.modes.some((mode) => mode.kind === kind) ?? false;
 
 /** Whether two spellings name one socket: case does not matter, as in the script. */
 export const sameSocket = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();

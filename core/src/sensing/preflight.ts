@@ -1,5 +1,13 @@
 import { formatQuantity } from '../quantity/index.ts';
-import { fittingOn, sensorOf, sensorWords, type Kit, type RobotBuild, type SensorKind } from './kit.ts';
+import {
+  canMeasure,
+  fittingOn,
+  partName,
+  sensorWords,
+  type Kit,
+  type RobotBuild,
+  type SensorKind,
+} from './kit.ts';
 
 /** What a lesson asks of the robot: a kind of sensor, and the socket where the class keeps it. */
 export interface SensorNeed {
@@ -10,7 +18,7 @@ export interface SensorNeed {
 }
 
 export interface PreflightCheck {
-  topic: 'socket' | 'mode' | 'height';
+  topic: 'socket' | 'mode' | 'facing' | 'height';
   grade: 'ok' | 'risk' | 'fault';
   says: string;
   /** What usually mends it; empty when nothing is wrong. */
@@ -25,12 +33,11 @@ export interface PreflightCheck {
  */
 export function preflight(kit: Kit, build: RobotBuild, need: SensorNeed): PreflightCheck[] {
   const word = sensorWords[need.kind];
-  const able = (sensorId: string) =>
-    kit.sensors.find((sensor) => sensor.id === sensorId)?.kinds.includes(need.kind) ?? false;
+  const able = (sensorId: string) => canMeasure(kit, sensorId, need.kind);
   const here = fittingOn(build, need.socket);
   if (!here || !able(here.sensorId)) {
     const elsewhere = build.fittings.find((fitting) => able(fitting.sensorId));
-    const holds = here ? `a ${kit.sensors.find((s) => s.id === here.sensorId)?.name ?? 'part'}` : 'nothing';
+    const holds = here ? `a ${partName(kit, here.sensorId)}` : 'nothing';
     return [
       {
         topic: 'socket',
@@ -58,7 +65,16 @@ export function preflight(kit: Kit, build: RobotBuild, need: SensorNeed): Prefli
           mend: `Set ${need.socket} to ${word} on the robot.`,
         },
   );
-  const mount = sensorOf(kit, here)?.mountMm;
+  const part = kit.sensors.find((sensor) => sensor.id === here.sensorId);
+  if (part?.faces && here.facing && here.facing !== part.faces) {
+    checks.push({
+      topic: 'facing',
+      grade: 'fault',
+      says: `The ${part.name} faces ${here.facing}; it must face ${part.faces}.`,
+      mend: `Turn it to face ${part.faces}.`,
+    });
+  }
+  const mount = part?.mountMm;
   if (mount) {
     const height = formatQuantity(here.heightMm, 'mm', 0);
     const range = `${mount.from}–${mount.to} mm`;

@@ -3,6 +3,16 @@ import { linearRegression, mean, sampleStandardDeviation } from 'simple-statisti
 /** One look at a sensor: a number in its unit, or null for "no reading". */
 export type Reading = number | null;
 
+/** One look of an rgb sensor: red, green, blue in its own range. */
+export type Rgb = readonly [number, number, number];
+
+/** What a sensor may report at a look: a number, three for rgb, or no reading. */
+export type Look = number | Rgb | null;
+
+/** A look as one number: rgb as the mean of its channels, which is how bright it is. */
+export const asNumber = (look: Look): Reading =>
+  look === null || typeof look === 'number' ? look : (look[0] + look[1] + look[2]) / 3;
+
 /** Figures of a set of samples, in the sensor's unit. Where they cannot be had they are null, never NaN. */
 export interface Summary {
   n: number;
@@ -37,6 +47,10 @@ export function summarise(values: readonly Reading[]): Summary {
     drift: n > 2 ? linearRegression(good).m * (good[n - 1]![0] - good[0]![0]) : null,
   };
 }
+
+/** A raw number from a sensor as a reading: its no-reading code, and what is no number, become "no reading". */
+export const asReading = (raw: number | null, mode: { noReading?: number }): Reading =>
+  raw === null || !Number.isFinite(raw) || raw === mode.noReading ? null : raw;
 
 export interface SetWarning {
   grade: 'risk' | 'fault';
@@ -87,6 +101,21 @@ export function warnAboutSet(values: readonly Reading[], range: { min: number; m
     });
   }
   return warnings;
+}
+
+/** Sets that are compared but were taken under lights noted differently; null when nothing speaks for that. */
+export function warnAboutLight(sets: readonly { surface: string; lightNote: string }[]): SetWarning | null {
+  const noted = sets.filter(({ lightNote }) => lightNote.trim() !== '');
+  const other = noted.find(
+    ({ lightNote }) => lightNote.trim().toLowerCase() !== noted[0]!.lightNote.trim().toLowerCase(),
+  );
+  return other
+    ? {
+        grade: 'risk',
+        says: `The ${noted[0]!.surface} was read with “${noted[0]!.lightNote.trim()}”, the ${other.surface} with “${other.lightNote.trim()}”.`,
+        mend: 'Read them again under one light.',
+      }
+    : null;
 }
 
 /** What is doubtful about a pair of sets that should be told apart. */

@@ -1,4 +1,4 @@
-import { summarise, type Reading, type SensorSpec } from '../sensing/index.ts';
+import { summarise, type Reading, type SensorMode } from '../sensing/index.ts';
 
 /**
  * How one robot's reflected-light sensor answers: reading = 100·gain·reflectance + leak, with a scatter
@@ -90,7 +90,7 @@ export function scatterAt(model: LightModel, reading: number): number {
 /** A reading as the sensor reports it: rounded to its step, held within its range. */
 export function quantise(
   value: number,
-  { min, max, step }: Pick<SensorSpec, 'min' | 'max' | 'step'>,
+  { min, max, step }: Pick<SensorMode, 'min' | 'max' | 'step'>,
 ): number {
   const rounded = Math.round(value / step) * step;
   return rounded < min ? min : rounded > max ? max : rounded;

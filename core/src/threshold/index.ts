@@ -1,5 +1,10 @@
 export * from './surfaces.ts';
-export * from './judgeThreshold.ts';
 export { crossing, fewestByCounting } from './fewestMisreads.ts';
+export * from './judgeThreshold.ts';
 export * from './safeStretch.ts';
+export * from './split.ts';
+export * from './nearestRival.ts';
+export * from './rivals.ts';
+export * from './twoLevels.ts';
+export * from './change.ts';
 export * from './ways.ts';

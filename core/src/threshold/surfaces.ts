@@ -1,5 +1,5 @@
 import { summarise, type Reading } from '../sensing/index.ts';
-import { formatNumber } from '../quantity/index.ts';
+import { formatNumber, type Outcome } from '../quantity/index.ts';
 
 /** A surface and the samples read over it. */
 export interface SurfaceReadings {
@@ -26,10 +26,8 @@ export interface Pair {
   step: number;
 }
 
-/** A result, or one sentence that says why there is none. */
-export type Outcome<T> = { ok: true; value: T } | { ok: false; says: string; mend: string };
-
-function figures(surface: SurfaceReadings, step: number): SurfaceFigures | null {
+/** The figures of a surface; null when it holds no reading. */
+export function figures(surface: SurfaceReadings, step: number): SurfaceFigures | null {
   const s = summarise(surface.values);
   if (s.mean === null) return null;
   const sorted = surface.values

@@ -2,7 +2,9 @@ import type { TeamInLesson } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit, Reading, RobotBuild } from '@vigilum/core/sensing';
+import type { Compare } from '@vigilum/core/threshold';
 import type { Queries } from '../db/database.ts';
+import { setColumns, setOf, type SetRow } from '../readings/store.ts';
 
 export interface LessonRow {
   id: number;
@@ -30,7 +32,7 @@ export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow
   return row ? { id: row.id, lesson: row.definition } : null;
 }
 
-/** Loads several teams in one lesson: eight statements however many teams. Unknown ids are left out. */
+/** Loads several teams in one lesson: ten statements however many teams. Unknown ids are left out. */
 export async function loadTeams(
   db: Queries,
   teamIds: readonly number[],
@@ -43,9 +45,10 @@ export async function loadTeams(
     robot_id: number;
     robot: string;
     build: RobotBuild;
+    stand_in: boolean;
     kit: Kit;
   }>(
-    `select t.id, t.name, r.id as robot_id, r.name as robot, r.build, k.definition as kit
+    `select t.id, t.name, r.id as robot_id, r.name as robot, r.build, r.stand_in is not null as stand_in, k.definition as kit
        from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
       where t.id = any($1::int[]) order by array_position($1::int[], t.id)`,
     [ids],
@@ -57,16 +60,28 @@ export async function loadTeams(
       where robot_id = any($1::int[]) and socket = $2 order by robot_id, checked_at desc, id desc`,
     [robots, socket],
   );
-  const sets = await db.query<{
+  const { kind } = lesson.need;
+  const sets = await db.query<SetRow>(
+    `select distinct on (robot_id, surface) ${setColumns} from sample_sets
+      where robot_id = any($1::int[]) and socket = $2 and kind = $3 and removed_at is null
+      order by robot_id, surface, taken_at desc, id desc`,
+    [robots, socket, kind],
+  );
+  const sweeps = await db.query<{
     id: number;
     robot_id: number;
-    surface: string;
+    period_ms: number;
     readings: Reading[];
-    light_note: string;
     taken_at: Date;
   }>(
-    `select distinct on (robot_id, surface) id, robot_id, surface, readings, light_note, taken_at from sample_sets
-      where robot_id = any($1::int[]) and socket = $2 and removed_at is null
+    `select distinct on (robot_id) id, robot_id, period_ms, readings, taken_at from recordings
+      where robot_id = any($1::int[]) and socket = $2 and kind = $3 and purpose = 'sweep' and removed_at is null
+      order by robot_id, taken_at desc, id desc`,
+    [robots, socket, kind],
+  );
+  const quick = await db.query<{ robot_id: number; surface: string; readings: Reading[]; taken_at: Date }>(
+    `select distinct on (robot_id, surface) robot_id, surface, readings, taken_at from quick_looks
+      where robot_id = any($1::int[]) and socket = $2
       order by robot_id, surface, taken_at desc, id desc`,
     [robots, socket],
   );
@@ -75,11 +90,12 @@ export async function loadTeams(
     robot_id: number;
     value: number;
     way: string;
-    low_set_id: number;
-    high_set_id: number;
+    compare: Compare;
+    leave_value: number | null;
+    reason: string;
     decided_at: Date;
   }>(
-    `select distinct on (robot_id) id, robot_id, value, way, low_set_id, high_set_id, decided_at from thresholds
+    `select distinct on (robot_id) id, robot_id, value, way, compare, leave_value, reason, decided_at from thresholds
       where robot_id = any($1::int[]) and socket = $2 order by robot_id, decided_at desc, id desc`,
     [robots, socket],
   );
@@ -133,6 +149,8 @@ export async function loadTeams(
 
   const checkOf = grouped(checks, (row) => row.robot_id);
   const setsOf = grouped(sets, (row) => row.robot_id);
+  const sweepOf = grouped(sweeps, (row) => row.robot_id);
+  const quickOf = grouped(quick, (row) => row.robot_id);
   const thresholdOf = grouped(thresholds, (row) => row.robot_id);
   const scriptOf = grouped(scripts, (row) => row.team_id);
   const triesOf = grouped(tries, (row) => row.team_id);
@@ -142,21 +160,17 @@ export async function loadTeams(
   return teams.map((team): TeamInLesson => {
     const check = checkOf.get(team.robot_id)?.[0];
     const script = scriptOf.get(team.id)?.[0];
-    const mySets = (setsOf.get(team.robot_id) ?? []).map((row) => ({
-      id: row.id,
-      surface: row.surface,
-      values: row.readings,
-      lightNote: row.light_note,
-      at: ms(row.taken_at),
-    }));
+    const mySets = (setsOf.get(team.robot_id) ?? []).map(setOf);
+    const swept = sweepOf.get(team.robot_id)?.[0];
     const decided = thresholdOf.get(team.robot_id)?.[0];
     const threshold = decided
       ? {
           id: decided.id,
           value: decided.value,
           way: decided.way,
-          lowSetId: decided.low_set_id,
-          highSetId: decided.high_set_id,
+          compare: decided.compare,
+          leave: decided.leave_value,
+          reason: decided.reason,
           at: ms(decided.decided_at),
         }
       : null;
@@ -199,9 +213,12 @@ export async function loadTeams(
     });
     return {
       team: { id: team.id, name: team.name },
-      robot: { id: team.robot_id, name: team.robot },
+      robot: { id: team.robot_id, name: team.robot, standIn: team.stand_in },
       sets: mySets,
       threshold,
+      sweep: swept
+        ? { id: swept.id, periodMs: swept.period_ms, values: swept.readings, at: ms(swept.taken_at) }
+        : null,
       tries: myTries,
       proof,
       trials: myTrials,
@@ -211,6 +228,11 @@ export async function loadTeams(
         lesson,
         wireCheck: check ? { reacts: check.reacts, at: ms(check.checked_at) } : null,
         sets: mySets,
+        quickLooks: (quickOf.get(team.robot_id) ?? []).map(({ surface, readings, taken_at }) => ({
+          surface,
+          values: readings,
+          at: ms(taken_at),
+        })),
         threshold,
         script: script ? { version: script.version, text: script.text, at: ms(script.saved_at) } : null,
         lastTry: myTries[0] ?? null,

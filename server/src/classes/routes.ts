@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { currentStage, helpFor, lastActivity, stagesOf } from '@vigilum/core/classroom';
+import { currentStage, helpFor, lastActivity, stagesOf, thresholdTable } from '@vigilum/core/classroom';
 import type { Lesson } from '@vigilum/core/lesson';
 import { notFound } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
@@ -21,15 +21,19 @@ interface PeriodRow {
 export function classRoutes({ db, now }: Services): Router {
   const router = Router();
 
-  const board = async (classId: number, lesson: LessonRow) => {
+  const teamsOf = async (classId: number, lesson: LessonRow) => {
     const teams = await db.query<{ id: number }>('select id from teams where class_id = $1 order by id', [
       classId,
     ]);
-    const loaded = await loadTeams(
+    return loadTeams(
       db,
       teams.map((team) => team.id),
       lesson,
     );
+  };
+
+  const board = async (classId: number, lesson: LessonRow) => {
+    const loaded = await teamsOf(classId, lesson);
     return loaded.map(({ team, robot, record }) => {
       const stages = stagesOf(record);
       return {
@@ -64,6 +68,28 @@ export function classRoutes({ db, now }: Services): Router {
       });
     }
     res.json({ now: now().getTime(), periods: boards });
+  });
+
+  // The thresholds of a class side by side: who differs, who is poor, who is stale.
+  router.get('/periods/:id/thresholds', async (req, res) => {
+    const [period] = await db.query<PeriodRow>(
+      `select p.id, p.starts_at, p.minutes, c.id as class_id, c.name as class, c.school, l.id as lesson_id, l.definition
+         from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id where p.id = $1`,
+      [idFrom(req.params.id)],
+    );
+    if (!period) throw notFound('such period');
+    const { definition: lesson } = period;
+    const teams = await teamsOf(period.class_id, { id: period.lesson_id, lesson });
+    const at = now().getTime();
+    res.json({
+      now: at,
+      school: period.school,
+      class: period.class,
+      lesson: { slug: lesson.slug, title: lesson.title },
+      need: lesson.need,
+      teams: teams.map(({ team }) => team.id),
+      table: thresholdTable(teams, at),
+    });
   });
 
   router.get('/lessons', async (_req, res) => {

@@ -180,7 +180,7 @@ async function history(
   const known: KnownRobot = { kit: cobble, build, sets: [], thresholds: {} };
   if (team.checkedMin !== undefined) {
     await tx.query(
-      'insert into wire_checks (robot_id, socket, reacts, lowest, highest, checked_at) values ($1, $2, true, 4, 88, $3)',
+      "insert into wire_checks (robot_id, socket, kind, reacts, lowest, highest, checked_at) values ($1, $2, 'light', true, 4, 88, $3)",
       [robot, socket, ago(team.checkedMin)],
     );
   }
@@ -192,6 +192,7 @@ async function history(
     build,
     character: nature,
     surfaces,
+    course: tideLine.course,
     seed: 500 + index,
   });
   const setIds: number[] = [];
@@ -273,6 +274,8 @@ const times = [
   ['periods', 'starts_at'],
   ['wire_checks', 'checked_at'],
   ['sample_sets', 'taken_at'],
+  ['recordings', 'taken_at'],
+  ['quick_looks', 'taken_at'],
   ['thresholds', 'decided_at'],
   ['script_versions', 'saved_at'],
   ['tries', 'tried_at'],

@@ -3,23 +3,42 @@ import { existsSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { join } from 'node:path';
 import { readFromRobot, writeToRobot, type FromRobot, type Hand, type ToRobot } from '@vigilum/core/formats';
+import { asReading, fittingOn, sensorOf, type Kit, type Look, type RobotBuild } from '@vigilum/core/sensing';
 import type { StandInConfig } from './standInRobot.ts';
 
-/** What a listener at the bench hears: a reading, or that the robot went silent. */
-export type BenchEvent = { is: 'reading'; atMs: number; value: number | null } | { is: 'gone'; says: string };
+/** A look as it came in. */
+export interface BenchReading {
+  socket: string;
+  atMs: number;
+  value: Look;
+}
+
+/** What a listener at the bench hears: readings, or that the robot went silent. */
+export type BenchEvent = ({ is: 'reading' } & BenchReading) | { is: 'gone'; says: string };
+export type BenchListener = (event: BenchEvent) => void;
 
 interface Plugged {
   process: ChildProcess;
   config: string;
-  listeners: Map<string, Set<(event: BenchEvent) => void>>;
+  streaming: Map<string, number>;
   idle: NodeJS.Timeout | null;
   /** Answers awaited, in the order the commands were sent. */
   awaiting: ((answer: FromRobot) => void)[];
 }
 
+/** What lines from a real device came to. */
+export interface Fed {
+  readings: number;
+  refused: number;
+  /** The first line that was not understood. */
+  firstRefused: string | null;
+}
+
 /** How long a robot without listeners is kept. */
 const IDLE_MS = 20_000;
 const ANSWER_MS = 4_000;
+/** While a real device speaks for a robot, its stand-in is not heard. */
+const REAL_MS = 3_000;
 
 /** The program to start: beside the bundle once built, through tsx in the sources. */
 function standInProgram(): string[] {
@@ -27,36 +46,69 @@ function standInProgram(): string[] {
   return existsSync(built) ? [built] : ['--import', 'tsx', join(import.meta.dirname, 'standIn.ts')];
 }
 
-/** The bench with its robots: one process each, started when somebody looks and ended when nobody does. */
+/** The bench with its robots: stand-ins, one process each while somebody looks, and real devices that send lines. */
 export class Bench {
   private readonly plugged = new Map<number, Plugged>();
+  private readonly listeners = new Map<number, Map<BenchListener, Set<string>>>();
+  private readonly heardReal = new Map<number, number>();
+  /** What hands last did to each stand-in, by what was done, so that a new start finds the room as it was left. */
+  private readonly left = new Map<number, Map<string, Hand>>();
 
-  /** Listens to a socket of a robot; a robot whose build changed is started anew. Returns what ends it. */
+  /** Listens to sockets of a robot; a stand-in whose build changed is started anew. Returns what ends it. */
   listen(
     robotId: number,
-    config: StandInConfig,
-    socket: string,
-    listener: (event: BenchEvent) => void,
+    config: StandInConfig | null,
+    sockets: readonly string[],
+    listener: BenchListener,
   ): () => void {
-    const robot = this.plug(robotId, config);
-    let heard = robot.listeners.get(socket);
-    if (!heard) robot.listeners.set(socket, (heard = new Set()));
-    if (heard.size === 0) this.send(robot, { is: 'stream', socket, on: true });
-    heard.add(listener);
+    // Plugging in anew tells those who listened so far that the robot is gone; the new listener comes after.
+    const robot = config ? this.plug(robotId, config) : null;
+    const heard = this.listeners.get(robotId) ?? new Map<BenchListener, Set<string>>();
+    this.listeners.set(robotId, heard.set(listener, new Set(sockets)));
+    if (robot) for (const socket of sockets) this.stream(robot, socket, 1);
     return () => {
       heard.delete(listener);
-      if (heard.size === 0 && robot.process.exitCode === null)
-        this.send(robot, { is: 'stream', socket, on: false });
-      if ([...robot.listeners.values()].every((set) => set.size === 0)) {
+      if (!robot || robot.process.exitCode !== null) return;
+      for (const socket of sockets) this.stream(robot, socket, -1);
+      if (heard.size === 0) {
         robot.idle = setTimeout(() => this.unplug(robotId, robot), IDLE_MS);
         robot.idle.unref();
       }
     };
   }
 
-  /** Moves what is under the sensor; resolves with the robot's answer. */
+  /** Does with a stand-in what a hand would do; resolves with its answer. */
   async hand(robotId: number, config: StandInConfig, hand: Hand): Promise<FromRobot> {
-    return this.ask(this.plug(robotId, config), { is: 'hand', hand });
+    const answer = await this.ask(this.plug(robotId, config), { is: 'hand', hand });
+    if (answer.is === 'ok') this.remember(robotId, hand);
+    return answer;
+  }
+
+  /** Takes lines of the protocol from a real device. The kit's no-reading codes become no reading. */
+  feed(robotId: number, { kit, build }: { kit: Kit; build: RobotBuild }, lines: readonly string[]): Fed {
+    const fed: Fed = { readings: 0, refused: 0, firstRefused: null };
+    for (const line of lines) {
+      if (line.trim() === '') continue;
+      const message = readFromRobot(line);
+      if (!message) {
+        fed.refused++;
+        fed.firstRefused ??= line.slice(0, 80);
+      } else if (message.is === 'reading') {
+        fed.readings++;
+        const fitting = fittingOn(build, message.socket);
+        const mode = fitting && sensorOf(kit, fitting);
+        const value =
+          typeof message.value === 'number' && mode ? asReading(message.value, mode) : message.value;
+        this.deliver(robotId, { socket: fitting?.socket ?? message.socket, atMs: message.atMs, value });
+      }
+    }
+    if (fed.readings > 0) this.heardReal.set(robotId, performance.now());
+    return fed;
+  }
+
+  /** Whether a real device has spoken for a robot just now. */
+  isReal(robotId: number): boolean {
+    return performance.now() - (this.heardReal.get(robotId) ?? -Infinity) < REAL_MS;
   }
 
   /** Unplugs a robot, so that the next look starts it with its new build. */
@@ -69,6 +121,19 @@ export class Bench {
     for (const [id, robot] of this.plugged) this.unplug(id, robot);
   }
 
+  private remember(robotId: number, hand: Hand): void {
+    let left = this.left.get(robotId);
+    if (!left) this.left.set(robotId, (left = new Map()));
+    // A drag or a turn is over when it is over; the rest stays as it was put.
+    if (hand.put === 'drag' || hand.put === 'turn') return;
+    const place = ['over', 'air', 'paper', 'at'].includes(hand.put)
+      ? 'place'
+      : hand.put === 'release'
+        ? 'press'
+        : hand.put;
+    left.set(place, hand);
+  }
+
   private plug(robotId: number, config: StandInConfig): Plugged {
     const wanted = JSON.stringify(config);
     const known = this.plugged.get(robotId);
@@ -78,41 +143,57 @@ export class Bench {
       return known;
     }
     if (known) this.unplug(robotId, known);
-    const child = spawn(process.execPath, [...standInProgram(), wanted], {
-      stdio: ['pipe', 'pipe', 'inherit'],
-    });
-    const robot: Plugged = { process: child, config: wanted, listeners: new Map(), idle: null, awaiting: [] };
+    const child = spawn(process.execPath, standInProgram(), { stdio: ['pipe', 'pipe', 'inherit'] });
+    const robot: Plugged = { process: child, config: wanted, streaming: new Map(), idle: null, awaiting: [] };
     this.plugged.set(robotId, robot);
     child.stdin.on('error', () => {});
-    createInterface({ input: child.stdout }).on('line', (line) => this.hear(robot, line));
+    child.stdin.write(`${wanted}\n`);
+    createInterface({ input: child.stdout }).on('line', (line) => this.hear(robotId, robot, line));
     child.on('exit', () => {
-      if (this.plugged.get(robotId) === robot) this.plugged.delete(robotId);
-      this.tell(robot, { is: 'gone', says: 'The robot was unplugged.' });
+      if (this.plugged.get(robotId) === robot) {
+        this.plugged.delete(robotId);
+        this.tell(robotId, { is: 'gone', says: 'The robot was unplugged.' });
+      }
       for (const answer of robot.awaiting.splice(0)) answer({ is: 'error', says: 'the robot was unplugged' });
     });
+    for (const hand of this.left.get(robotId)?.values() ?? []) this.send(robot, { is: 'hand', hand });
     return robot;
   }
 
   private unplug(robotId: number, robot: Plugged): void {
     if (robot.idle) clearTimeout(robot.idle);
-    if (this.plugged.get(robotId) === robot) this.plugged.delete(robotId);
+    if (this.plugged.get(robotId) === robot) {
+      this.plugged.delete(robotId);
+      this.tell(robotId, { is: 'gone', says: 'The robot was unplugged.' });
+    }
     robot.process.kill();
   }
 
-  private hear(robot: Plugged, line: string): void {
+  /** Counts who listens to a socket; the first starts the stream, the last ends it. */
+  private stream(robot: Plugged, socket: string, by: 1 | -1): void {
+    const before = robot.streaming.get(socket) ?? 0;
+    robot.streaming.set(socket, before + by);
+    if (before === 0 && by === 1) this.send(robot, { is: 'stream', socket, on: true });
+    if (before === 1 && by === -1) this.send(robot, { is: 'stream', socket, on: false });
+  }
+
+  private hear(robotId: number, robot: Plugged, line: string): void {
     const message = readFromRobot(line);
     if (!message) return;
     if (message.is === 'reading') {
-      for (const listener of robot.listeners.get(message.socket) ?? []) {
-        listener({ is: 'reading', atMs: message.atMs, value: message.value });
-      }
+      if (!this.isReal(robotId)) this.deliver(robotId, message);
     } else if (message.is === 'ok' || message.is === 'error') {
       robot.awaiting.shift()?.(message);
     }
   }
 
-  private tell(robot: Plugged, event: BenchEvent): void {
-    for (const heard of robot.listeners.values()) for (const listener of heard) listener(event);
+  private deliver(robotId: number, { socket, atMs, value }: BenchReading): void {
+    for (const [listener, sockets] of this.listeners.get(robotId) ?? [])
+      if (sockets.has(socket)) listener({ is: 'reading', socket, atMs, value });
+  }
+
+  private tell(robotId: number, event: BenchEvent): void {
+    for (const listener of [...(this.listeners.get(robotId)?.keys() ?? [])]) listener(event);
   }
 
   private send(robot: Plugged, message: ToRobot): void {

@@ -9,6 +9,8 @@ import { classRoutes } from '../classes/routes.ts';
 import { setupRoutes } from '../classes/setupRoutes.ts';
 import { floorRoutes } from '../floor/routes.ts';
 import { readingRoutes } from '../readings/routes.ts';
+import { kitRoutes } from '../kits/routes.ts';
+import { liveRoutes } from '../robots/liveRoutes.ts';
 import { robotRoutes } from '../robots/routes.ts';
 import { runRoutes } from '../runs/routes.ts';
 import { scriptRoutes } from '../scripts/routes.ts';
@@ -90,7 +92,9 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     }
     next();
   });
-  app.use('/api', express.json({ limit: '300kb', strict: true }));
+  // Files of readings are larger than anything typed; their route reads them itself.
+  const plain = express.json({ limit: '300kb', strict: true });
+  app.use('/api', (req, res, next) => (req.path.endsWith('/imports') ? next() : plain(req, res, next)));
 
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true });
@@ -99,7 +103,9 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
   for (const routes of [
     classRoutes,
     setupRoutes,
+    kitRoutes,
     robotRoutes,
+    liveRoutes,
     readingRoutes,
     thresholdRoutes,
     scriptRoutes,

@@ -50,11 +50,7 @@ function asProblem(error: unknown): Problem {
     return new Problem(400, 'Malformed JSON', 'The request is not valid JSON. Nothing was saved.');
   }
   if (type === 'entity.too.large') {
-    return new Problem(
-      413,
-      'Too large',
-      'The request is larger than 300 kB. Nothing was saved; send less at a time.',
-    );
+    return new Problem(413, 'Too large', 'The request is too large. Nothing was saved; send less at a time.');
   }
   if (type === 'encoding.unsupported' || type === 'charset.unsupported') {
     return new Problem(415, 'Unsupported encoding', 'Send plain JSON in UTF-8.');

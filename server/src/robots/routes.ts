@@ -1,90 +1,208 @@
 import { Router } from 'express';
 import Joi from 'joi';
-import type { Hand } from '@vigilum/core/formats';
-import type { Lesson } from '@vigilum/core/lesson';
-import type { Fitting, Kit, RobotBuild } from '@vigilum/core/sensing';
+import {
+  buildFaults,
+  canMeasure,
+  sensorKinds,
+  sensorOf,
+  type Fitting,
+  type Kit,
+  type RobotBuild,
+  type SensorKind,
+} from '@vigilum/core/sensing';
 import { robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
-import type { StandInCharacter, StandInConfig } from '../devices/standInRobot.ts';
-import { openStream } from '../http/events.ts';
 import { Problem } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
 import { socketName, validate } from '../http/validate.ts';
+import { buildSchema } from '../kits/kitSchema.ts';
+import { cobbleBuild, plainCharacter } from '../starter/build.ts';
+import { skiffBuild } from '../starter/skiff.ts';
+import { robotRow, type RobotRow } from './store.ts';
 
-interface RobotRow {
-  id: number;
+interface NewRobot {
   name: string;
-  kit: Kit;
-  build: RobotBuild;
-  stand_in: StandInCharacter | null;
+  kit: string;
+  standIn: boolean;
 }
+const robotName = Joi.string().trim().min(1).max(80);
+const newRobot = Joi.object<NewRobot>({
+  name: robotName.required(),
+  kit: Joi.string().max(40).required(),
+  standIn: Joi.boolean().required(),
+});
 
-async function robot(db: Queries, id: number): Promise<RobotRow> {
-  return one<RobotRow>(
-    db,
-    `select r.id, r.name, k.definition as kit, r.build, r.stand_in
-       from robots r join kits k on k.id = r.kit_id where r.id = $1`,
-    [id],
-  );
+interface RobotChange {
+  name?: string;
+  build?: RobotBuild;
 }
-
-async function standInConfig(db: Queries, id: number): Promise<StandInConfig> {
-  const row = await robot(db, id);
-  if (!row.stand_in) throw new Problem(409, 'No robot', `${row.name} has no stand-in and is not plugged in.`);
-  const lessons = await db.query<{ definition: Lesson }>('select definition from lessons order by id');
-  const surfaces = new Map(
-    lessons.flatMap(({ definition }) =>
-      definition.read.tasks.map((task) => [task.surface, task.reflectance] as const),
-    ),
-  );
-  return {
-    name: row.name,
-    kit: row.kit,
-    build: row.build,
-    character: row.stand_in,
-    surfaces: [...surfaces].map(([name, reflectance]) => ({ name, reflectance })),
-    seed: row.id * 1013,
-  };
-}
+const robotChange = Joi.object<RobotChange>({ name: robotName, build: buildSchema }).min(1);
 
 interface FittingChange {
   socket?: string;
   heightMm?: number;
+  mode?: SensorKind;
+  facing?: Fitting['facing'];
 }
 const fittingChange = Joi.object<FittingChange>({
   socket: socketName,
   heightMm: Joi.number().min(1).max(200),
+  mode: Joi.valid(...sensorKinds),
+  facing: Joi.valid('down', 'ahead', 'left', 'right', 'back', 'up'),
 }).min(1);
 
 interface NewCheck {
   socket: string;
+  kind: SensorKind;
   reacts: boolean;
   lowest: number | null;
   highest: number | null;
+  driftPerS?: number | null;
+  says?: string;
 }
-const reading = Joi.number().min(-100_000).max(100_000).allow(null).required();
+const reading = Joi.number().min(-100_000).max(100_000).allow(null);
 const newCheck = Joi.object<NewCheck>({
   socket: socketName.required(),
+  kind: Joi.valid(...sensorKinds).required(),
   reacts: Joi.boolean().required(),
-  lowest: reading,
-  highest: reading,
+  lowest: reading.required(),
+  highest: reading.required(),
+  driftPerS: reading,
+  says: Joi.string().max(300).allow(''),
 });
 
-const handMove = Joi.alternatives<Hand>().try(
-  Joi.object({ put: Joi.valid('over').required(), surface: Joi.string().min(1).max(60).required() }),
-  Joi.object({ put: Joi.valid('air', 'paper').required() }),
-);
+/** A first build for a kit that brings none: measures to be put right, one part on each socket while they last. */
+function firstBuild(kit: Kit): RobotBuild {
+  const known = [
+    { slug: 'cobble', build: cobbleBuild },
+    { slug: 'skiff', build: skiffBuild },
+  ].find(({ slug, build }) => slug === kit.slug && buildFaults(kit, build).length === 0);
+  if (known) return known.build;
+  const sockets = kit.sockets.filter(({ takes }) => takes === 'sensor');
+  return {
+    ...cobbleBuild,
+    fittings: kit.sensors.slice(0, sockets.length).map(({ id, modes, faces, mountMm }, i) => ({
+      socket: sockets[i]!.name,
+      sensorId: id,
+      mode: modes[0]!.kind,
+      aheadMm: 80,
+      rightMm: 0,
+      heightMm: mountMm ? (mountMm.from + mountMm.to) / 2 : 40,
+      ...(faces ? { facing: faces } : {}),
+    })),
+  };
+}
 
-/** Robots: what is plugged in where, the live bench, and the wire check. */
+const nameTaken = (name: string) =>
+  new Problem(409, 'Name taken', `Nothing was saved: another robot is called ${name}.`, [
+    { field: 'name', says: 'is taken' },
+  ]);
+
+async function isTaken(db: Queries, name: string, but = 0): Promise<boolean> {
+  return (await db.query('select 1 from robots where name = $1 and id <> $2', [name, but])).length > 0;
+}
+
+/** Robots: listed, added, rebuilt; what is plugged in where; the wire check. */
 export function robotRoutes({ db, bench, changes, now }: Services): Router {
   const router = Router();
 
   router.get('/robots', async (_req, res) => {
     const rows = await db.query<RobotRow & { team: string | null }>(
-      `select r.id, r.name, k.definition as kit, r.build, t.name as team
-         from robots r join kits k on k.id = r.kit_id left join teams t on t.robot_id = r.id order by r.id`,
+      `select r.id, r.name, k.definition as kit, r.build, r.stand_in, t.name as team
+         from robots r join kits k on k.id = r.kit_id left join teams t on t.robot_id = r.id
+        where r.removed_at is null order by r.id`,
     );
-    res.json({ robots: rows.map(({ id, name, kit, build, team }) => ({ id, name, kit, build, team })) });
+    res.json({
+      robots: rows.map(({ id, name, kit, build, team, stand_in }) => ({
+        id,
+        name,
+        kit,
+        build,
+        team,
+        standIn: stand_in !== null,
+      })),
+    });
+  });
+
+  router.get('/robots/:id', async (req, res) => {
+    const id = await robotId(db, req.params.id);
+    const { name, kit, build, stand_in } = await robotRow(db, id);
+    const [team] = await db.query<{ name: string }>('select name from teams where robot_id = $1', [id]);
+    const checks = await db.query<{
+      socket: string;
+      kind: SensorKind;
+      reacts: boolean;
+      says: string;
+      drift_per_s: number | null;
+      checked_at: Date;
+    }>(
+      `select distinct on (socket, kind) socket, kind, reacts, says, drift_per_s, checked_at from wire_checks
+        where robot_id = $1 order by socket, kind, checked_at desc, id desc`,
+      [id],
+    );
+    res.json({
+      id,
+      name,
+      kit,
+      build,
+      team: team?.name ?? null,
+      standIn: stand_in !== null,
+      now: now().getTime(),
+      checks: checks.map(({ socket, kind, reacts, says, drift_per_s, checked_at }) => ({
+        socket,
+        kind,
+        reacts,
+        says,
+        driftPerS: drift_per_s,
+        at: checked_at.getTime(),
+      })),
+    });
+  });
+
+  router.post('/robots', async (req, res) => {
+    const body = validate(newRobot, req.body);
+    const [kit] = await db.query<{ id: number; definition: Kit }>(
+      'select id, definition from kits where slug = $1 and removed_at is null',
+      [body.kit],
+    );
+    if (!kit)
+      throw new Problem(422, 'No such kit', `Nothing was saved: there is no kit “${body.kit}”.`, [
+        { field: 'kit', says: 'must be one of the kits here' },
+      ]);
+    const name = body.name.trim();
+    if (await isTaken(db, name)) throw nameTaken(name);
+    const row = await one<{ id: number }>(
+      db,
+      'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb) returning id',
+      [
+        kit.id,
+        name,
+        JSON.stringify(firstBuild(kit.definition)),
+        body.standIn ? JSON.stringify(plainCharacter) : null,
+      ],
+    );
+    changes.tell({ what: 'robot', id: row.id });
+    res.status(201).json({ id: row.id });
+  });
+
+  router.patch('/robots/:id', async (req, res) => {
+    const id = await robotId(db, req.params.id);
+    const body = validate(robotChange, req.body);
+    const { kit } = await robotRow(db, id);
+    if (body.build) {
+      const faults = buildFaults(kit, body.build);
+      if (faults.length > 0)
+        throw new Problem(422, 'Check the robot', `Nothing was saved: ${faults[0]!.says}.`, faults);
+    }
+    const name = body.name?.trim();
+    if (name !== undefined && (await isTaken(db, name, id))) throw nameTaken(name);
+    await db.query(
+      'update robots set name = coalesce($2, name), build = coalesce($3::jsonb, build) where id = $1',
+      [id, name ?? null, body.build ? JSON.stringify(body.build) : null],
+    );
+    if (body.build) bench.restart(id);
+    changes.tell({ what: 'robot', id });
+    res.status(204).end();
   });
 
   router.patch('/robots/:id/fittings/:socket', async (req, res) => {
@@ -97,7 +215,7 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
         'select build from robots where id = $1 for update',
         [id],
       );
-      const { kit } = await robot(tx, id);
+      const { kit } = await robotRow(tx, id);
       const fitting = build.fittings.find((f) => f.socket === from);
       if (!fitting) throw new Problem(404, 'Not found', `Nothing is plugged into ${from}.`);
       const to = body.socket ?? from;
@@ -106,10 +224,16 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
           { field: 'socket', says: 'must be a sensor socket of the kit' },
         ]);
       }
+      if (body.mode && !canMeasure(kit, fitting.sensorId, body.mode))
+        throw new Problem(422, 'No such mode', `What is on ${from} cannot measure ${body.mode}.`, [
+          { field: 'mode', says: 'must be a mode of the part' },
+        ]);
       const taken = build.fittings.find((f) => f.socket === to && f !== fitting);
-      if (taken)
-        throw new Problem(409, 'Socket taken', `${to} holds a ${taken.sensorId} already. Unplug it first.`);
-      const moved: Fitting = { ...fitting, socket: to, heightMm: body.heightMm ?? fitting.heightMm };
+      if (taken) {
+        const part = sensorOf(kit, taken)?.name ?? taken.sensorId;
+        throw new Problem(409, 'Socket taken', `${to} holds a ${part} already. Unplug it first.`);
+      }
+      const moved: Fitting = { ...fitting, ...body, socket: to };
       const changed: RobotBuild = {
         ...build,
         fittings: build.fittings.map((f) => (f === fitting ? moved : f)),
@@ -118,7 +242,7 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
     });
     bench.restart(id);
     changes.tell({ what: 'robot', id });
-    res.json((await robot(db, id)).build);
+    res.json((await robotRow(db, id)).build);
   });
 
   router.post('/robots/:id/wire-checks', async (req, res) => {
@@ -126,36 +250,22 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
     const body = validate(newCheck, req.body);
     const row = await one<{ id: number }>(
       db,
-      `insert into wire_checks (robot_id, socket, reacts, lowest, highest, checked_at)
-       values ($1, $2, $3, $4, $5, $6) returning id`,
-      [id, body.socket, body.reacts, body.lowest, body.highest, now().toISOString()],
+      `insert into wire_checks (robot_id, socket, kind, reacts, lowest, highest, drift_per_s, says, checked_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`,
+      [
+        id,
+        body.socket,
+        body.kind,
+        body.reacts,
+        body.lowest,
+        body.highest,
+        body.driftPerS ?? null,
+        body.says ?? '',
+        now().toISOString(),
+      ],
     );
     changes.tell({ what: 'robot', id });
     res.status(201).json({ id: row.id });
-  });
-
-  router.get('/robots/:id/live', async (req, res) => {
-    const id = await robotId(db, req.params.id);
-    const { socket } = validate(Joi.object<{ socket: string }>({ socket: socketName.required() }), req.query);
-    const config = await standInConfig(db, id);
-    const send = openStream(res);
-    const stop = bench.listen(id, config, socket, (event) => {
-      if (event.is === 'reading') send('reading', { atMs: event.atMs, value: event.value });
-      else {
-        send('gone', { says: event.says });
-        res.end();
-      }
-    });
-    res.on('close', stop);
-  });
-
-  router.post('/robots/:id/hand', async (req, res) => {
-    const id = await robotId(db, req.params.id);
-    const hand = validate(handMove, req.body);
-    const answer = await bench.hand(id, await standInConfig(db, id), hand);
-    if (answer.is === 'error')
-      throw new Problem(422, 'The robot refused', `The robot answered: ${answer.says}.`);
-    res.status(204).end();
   });
 
   return router;

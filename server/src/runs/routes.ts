@@ -1,4 +1,4 @@
-import type { TeamInLesson } from '@vigilum/core/classroom';
+import { thresholdsOf, type TeamInLesson } from '@vigilum/core/classroom';
 import { Router } from 'express';
 import Joi from 'joi';
 import type { KnownRobot } from '@vigilum/core/lesson';
@@ -39,7 +39,7 @@ export function knownRobot({ record }: TeamInLesson): KnownRobot {
     kit: record.kit,
     build: record.build,
     sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
-    thresholds: record.threshold ? { [socket]: record.threshold.value } : {},
+    thresholds: thresholdsOf(record),
   };
 }
 

@@ -1,7 +1,7 @@
 import type { RobotBuild } from '@vigilum/core/sensing';
 import type { StandInCharacter } from '../devices/standInRobot.ts';
 
-/** A Cobble as it comes out of the box: bumper on K1, floor eye on K3 at 12 mm. */
+/** A Cobble as it comes out of the box: bumper on K1, sounder on K2, floor eye on K3 at 12 mm, spin top on K5. */
 export const cobbleBuild: RobotBuild = {
   wheelDiameterMm: 68,
   trackMm: 120,
@@ -9,8 +9,34 @@ export const cobbleBuild: RobotBuild = {
   widthMm: 150,
   axleFromFrontMm: 112,
   fittings: [
-    { socket: 'K1', sensorId: 'bumper', mode: 'touch', aheadMm: 110, rightMm: 0, heightMm: 30 },
-    { socket: 'K3', sensorId: 'floor-eye', mode: 'light', aheadMm: 80, rightMm: 0, heightMm: 12 },
+    {
+      socket: 'K1',
+      sensorId: 'bumper',
+      mode: 'touch',
+      aheadMm: 110,
+      rightMm: 0,
+      heightMm: 30,
+      facing: 'ahead',
+    },
+    {
+      socket: 'K2',
+      sensorId: 'sounder',
+      mode: 'distance',
+      aheadMm: 104,
+      rightMm: 0,
+      heightMm: 60,
+      facing: 'ahead',
+    },
+    {
+      socket: 'K3',
+      sensorId: 'floor-eye',
+      mode: 'light',
+      aheadMm: 80,
+      rightMm: 0,
+      heightMm: 12,
+      facing: 'down',
+    },
+    { socket: 'K5', sensorId: 'spin-top', mode: 'heading', aheadMm: -20, rightMm: 0, heightMm: 70 },
   ],
 };
 

@@ -1,13 +1,19 @@
 import type { Queries } from '../db/database.ts';
 import { cobble } from './cobble.ts';
+import { skiff } from './skiff.ts';
 import { tideLine } from './tideLine.ts';
 
-/** Puts the kit and the lesson that ship with Vigilum into a database that does not have them; changes nothing else. */
+/** The kits that ship with Vigilum. */
+export const shippedKits = [cobble, skiff];
+
+/** Puts the kits and the lesson that ship with Vigilum into a database that does not have them; changes nothing else. */
 export async function addStarter(db: Queries): Promise<void> {
-  await db.query(
-    'insert into kits (slug, name, definition) values ($1, $2, $3::jsonb) on conflict (slug) do nothing',
-    [cobble.slug, cobble.name, JSON.stringify(cobble)],
-  );
+  for (const kit of shippedKits) {
+    await db.query(
+      'insert into kits (slug, name, definition) values ($1, $2, $3::jsonb) on conflict (slug) do nothing',
+      [kit.slug, kit.name, JSON.stringify(kit)],
+    );
+  }
   await db.query(
     'insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb) on conflict (slug) do nothing',
     [tideLine.slug, tideLine.title, JSON.stringify(tideLine)],

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { preflight, preflightGrade } from '@vigilum/core/sensing';
+import { preflight, preflightGrade, sensorOf } from '@vigilum/core/sensing';
 import { canRun, parseScript, review } from '@vigilum/core/script';
 import { narrowestLine } from '@vigilum/core/lesson';
 import { openPglite } from '../db/pglite.ts';
@@ -18,7 +18,7 @@ describe('the kit and the lesson that ship with Vigilum', () => {
       expect(cobble.sockets).toContainEqual(
         expect.objectContaining({ name: fitting.socket, takes: 'sensor' }),
       );
-      expect(cobble.sensors.find((s) => s.id === fitting.sensorId)?.kinds).toContain(fitting.mode);
+      expect(sensorOf(cobble, fitting)?.kind).toBe(fitting.mode);
     }
   });
 

@@ -1,9 +1,10 @@
 import { Router } from 'express';
 import Joi from 'joi';
+import { formatNumber } from '@vigilum/core/quantity';
 import type { Reading } from '@vigilum/core/sensing';
-import { pairOf } from '@vigilum/core/threshold';
+import { compareOf, pairOf, wayNames, type Pair, type WayName } from '@vigilum/core/threshold';
 import { robotId } from '../classes/lookup.ts';
-import { one } from '../db/database.ts';
+import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
 import { socketName, validate } from '../http/validate.ts';
@@ -11,16 +12,79 @@ import { socketName, validate } from '../http/validate.ts';
 interface NewThreshold {
   socket: string;
   value: number;
-  way: 'halfway' | 'fewest misreads' | 'own choice';
-  setIds: [number, number];
+  way: WayName | 'own choice' | 'stop gap';
+  leave?: number;
+  reason?: string;
+  setIds?: [number, number];
 }
 
+const value = Joi.number().min(-100_000).max(100_000);
 const newThreshold = Joi.object<NewThreshold>({
   socket: socketName.required(),
-  value: Joi.number().min(-100_000).max(100_000).required(),
-  way: Joi.string().valid('halfway', 'fewest misreads', 'own choice').required(),
-  setIds: Joi.array().items(Joi.number().integer().positive()).length(2).unique().required(),
+  value: value.required(),
+  way: Joi.valid(...wayNames, 'own choice', 'stop gap').required(),
+  leave: value.when('way', { is: 'two levels', then: Joi.required(), otherwise: Joi.forbidden() }),
+  reason: Joi.string().trim().max(200).allow(''),
+  setIds: Joi.array()
+    .items(Joi.number().integer().positive())
+    .length(2)
+    .unique()
+    .when('way', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),
 });
+
+/** The two sets a threshold rests on, in order; a 422 when one is gone or they cannot be told apart. */
+async function pairFrom(
+  db: Queries,
+  robot: number,
+  { socket, setIds }: NewThreshold,
+): Promise<{ pair: Pair; lowId: number; highId: number }> {
+  const sets = await db.query<{ id: number; surface: string; readings: Reading[] }>(
+    `select id, surface, readings from sample_sets
+      where id = any($1::int[]) and robot_id = $2 and socket = $3 and channels = 1 and removed_at is null`,
+    [setIds, robot, socket],
+  );
+  const [a, b] = sets;
+  if (!a || !b)
+    throw new Problem(
+      422,
+      'Readings missing',
+      'Nothing was saved: one of the two sets of readings is gone. Read the surface again.',
+    );
+  const pair = pairOf(
+    { name: a.surface, values: a.readings },
+    { name: b.surface, values: b.readings },
+    '',
+    1,
+  );
+  if (!pair.ok) throw new Problem(422, 'No threshold', `Nothing was saved: ${pair.says} ${pair.mend}`);
+  const lowId = pair.value.low.name === a.surface ? a.id : b.id;
+  return { pair: pair.value, lowId, highId: lowId === a.id ? b.id : a.id };
+}
+
+function refuseOutside({ way, value, leave }: NewThreshold, { low, high }: Pair): void {
+  const gap = high.mean - low.mean;
+  if (compareOf(way) === 'change') {
+    if (value > 0 && value < gap) return;
+    throw new Problem(
+      422,
+      'Never reached',
+      `Nothing was saved: the surfaces differ by ${formatNumber(gap)}, so a change of ${value} is never reached.`,
+      [{ field: 'value', says: 'must be less than the gap between the means' }],
+    );
+  }
+  for (const [field, level] of [
+    ['value', value],
+    ['leave', leave],
+  ] as const) {
+    if (level === undefined || (level > low.mean && level < high.mean)) continue;
+    throw new Problem(
+      422,
+      'Not between',
+      `Nothing was saved: ${level} does not lie between the ${low.name} and the ${high.name}.`,
+      [{ field, says: 'must lie between the two means' }],
+    );
+  }
+}
 
 /** Decided thresholds of a robot. Earlier ones are kept; the newest counts. */
 export function thresholdRoutes({ db, changes, now }: Services): Router {
@@ -29,44 +93,52 @@ export function thresholdRoutes({ db, changes, now }: Services): Router {
   router.post('/robots/:id/thresholds', async (req, res) => {
     const robot = await robotId(db, req.params.id);
     const body = validate(newThreshold, req.body);
-    const sets = await db.query<{ id: number; surface: string; readings: Reading[] }>(
-      `select id, surface, readings from sample_sets
-        where id = any($1::int[]) and robot_id = $2 and socket = $3 and removed_at is null`,
-      [body.setIds, robot, body.socket],
-    );
-    if (sets.length !== 2) {
-      throw new Problem(
-        422,
-        'Readings missing',
-        'Nothing was saved: one of the two sets of readings is gone. Read the surface again.',
-      );
-    }
-    const [a, b] = sets as [(typeof sets)[0], (typeof sets)[0]];
-    const pair = pairOf(
-      { name: a.surface, values: a.readings },
-      { name: b.surface, values: b.readings },
-      '',
-      1,
-    );
-    if (!pair.ok) throw new Problem(422, 'No threshold', `Nothing was saved: ${pair.says} ${pair.mend}`);
-    const { low, high } = pair.value;
-    if (body.value <= low.mean || body.value >= high.mean) {
-      throw new Problem(
-        422,
-        'Not between',
-        `Nothing was saved: ${body.value} does not lie between the ${low.name} and the ${high.name}.`,
-        [{ field: 'value', says: 'must lie between the two means' }],
-      );
-    }
-    const lowId = low.name === a.surface ? a.id : b.id;
+    const rests = body.way === 'stop gap' ? null : await pairFrom(db, robot, body);
+    if (rests) refuseOutside(body, rests.pair);
     const row = await one<{ id: number }>(
       db,
-      `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id, decided_at)
-       values ($1, $2, $3, $4, $5, $6, $7) returning id`,
-      [robot, body.socket, body.value, body.way, lowId, lowId === a.id ? b.id : a.id, now().toISOString()],
+      `insert into thresholds
+         (robot_id, socket, value, way, compare, leave_value, reason, low_set_id, high_set_id, decided_at)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
+      [
+        robot,
+        body.socket,
+        body.value,
+        body.way,
+        compareOf(body.way),
+        body.leave ?? null,
+        body.reason ?? '',
+        rests?.lowId ?? null,
+        rests?.highId ?? null,
+        now().toISOString(),
+      ],
     );
     changes.tell({ what: 'robot', id: robot });
     res.status(201).json({ id: row.id });
+  });
+
+  router.get('/robots/:id/thresholds', async (req, res) => {
+    const robot = await robotId(db, req.params.id);
+    const rows = await db.query<{
+      socket: string;
+      value: number;
+      way: string;
+      compare: string;
+      leave_value: number | null;
+      reason: string;
+      decided_at: Date;
+    }>(
+      `select socket, value, way, compare, leave_value, reason, decided_at from thresholds
+        where robot_id = $1 order by decided_at desc, id desc limit 20`,
+      [robot],
+    );
+    res.json({
+      thresholds: rows.map(({ leave_value, decided_at, ...row }) => ({
+        ...row,
+        leave: leave_value,
+        at: decided_at.getTime(),
+      })),
+    });
   });
 
   return router;

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import type { Reading } from '@vigilum/core/sensing';
+import type { Reading, Rgb } from '@vigilum/core/sensing';
 
 /** Asks again for what other pages changed. Returns whether the server is being heard. */
 export function useChangeFeed(): boolean {
@@ -24,40 +24,106 @@ export function useChangeFeed(): boolean {
   return heard;
 }
 
+/** One look as the server sends it. */
+export interface LiveLook {
+  socket: string;
+  atMs: number;
+  value: Reading;
+  rgb?: Rgb;
+}
+
 export interface LiveReadings {
   state: 'connecting' | 'live' | 'gone';
   /** The latest look; undefined before the first. */
   latest: Reading | undefined;
   /** The last looks, oldest first. */
   recent: Reading[];
+  /** The latest look of an rgb sensor. */
+  rgb?: Rgb;
 }
 
 const KEPT = 120;
+const NONE: LiveReadings = { state: 'connecting', latest: undefined, recent: [] };
+
+/** Opens the live bench of a robot: every look to `hear`, and whether it is there. */
+function useBenchStream(
+  robotId: number,
+  socket: string | null,
+  epoch: unknown,
+  hear: (looks: LiveLook[]) => void,
+  lost: () => void,
+): void {
+  const latest = useRef({ hear, lost });
+  useEffect(() => {
+    latest.current = { hear, lost };
+  });
+  useEffect(() => {
+    const which = socket === null ? '' : `?socket=${encodeURIComponent(socket)}`;
+    const source = new EventSource(`/api/robots/${robotId}/live${which}`);
+    source.addEventListener('readings', (event) =>
+      latest.current.hear(JSON.parse((event as MessageEvent<string>).data) as LiveLook[]),
+    );
+    source.onerror = () => latest.current.lost();
+    return () => source.close();
+  }, [robotId, socket, epoch]);
+}
 
 /** Listens to one socket of a robot. `onReading` hears every look; `epoch` starts the listening anew. */
 export function useLiveReadings(
   robotId: number,
   socket: string,
   epoch: unknown,
-  onReading?: (value: Reading) => void,
+  onReading?: (look: LiveLook) => void,
 ): LiveReadings {
-  const [live, setLive] = useState<LiveReadings>({ state: 'connecting', latest: undefined, recent: [] });
-  const hear = useRef(onReading);
-  useEffect(() => {
-    hear.current = onReading;
-  });
-  useEffect(() => {
-    const source = new EventSource(`/api/robots/${robotId}/live?socket=${encodeURIComponent(socket)}`);
-    source.addEventListener('reading', (event) => {
-      const { value } = JSON.parse((event as MessageEvent<string>).data) as { value: Reading };
-      hear.current?.(value);
-      setLive((was) => ({ state: 'live', latest: value, recent: [...was.recent.slice(1 - KEPT), value] }));
-    });
-    source.onerror = () => setLive((was) => ({ ...was, state: 'gone' }));
-    return () => {
-      source.close();
-      setLive({ state: 'connecting', latest: undefined, recent: [] });
-    };
-  }, [robotId, socket, epoch]);
+  const [live, setLive] = useState<LiveReadings>(NONE);
+  useBenchStream(
+    robotId,
+    socket,
+    epoch,
+    (looks) => {
+      looks.forEach((look) => onReading?.(look));
+      const last = looks.at(-1)!;
+      setLive((was) => ({
+        state: 'live',
+        latest: last.value,
+        rgb: last.rgb,
+        recent: [...was.recent, ...looks.map((look) => look.value)].slice(-KEPT),
+      }));
+    },
+    () => setLive((was) => ({ ...was, state: 'gone' })),
+  );
+  useEffect(() => () => setLive(NONE), [robotId, socket, epoch]);
   return live;
+}
+
+/** Listens to every socket of a robot at once. */
+export function useBench(
+  robotId: number,
+  epoch: unknown,
+): { gone: boolean; sockets: Record<string, LiveReadings> } {
+  const [bench, setBench] = useState<{ gone: boolean; sockets: Record<string, LiveReadings> }>({
+    gone: false,
+    sockets: {},
+  });
+  useBenchStream(
+    robotId,
+    null,
+    epoch,
+    (looks) =>
+      setBench((was) => {
+        const sockets = { ...was.sockets };
+        for (const { socket, value, rgb } of looks) {
+          const before = sockets[socket] ?? NONE;
+          sockets[socket] = {
+            state: 'live',
+            latest: value,
+            rgb,
+            recent: [...before.recent.slice(1 - KEPT), value],
+          };
+        }
+        return { gone: false, sockets };
+      }),
+    () => setBench((was) => ({ ...was, gone: true })),
+  );
+  return bench;
 }

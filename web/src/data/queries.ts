@@ -2,7 +2,16 @@ import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/re
 import type { Lesson } from '@vigilum/core/lesson';
 import { toast } from 'sonner';
 import { ApiProblem, get } from './api.ts';
-import type { Today, Workspace } from './types.ts';
+import type {
+  ClassThresholds,
+  Kits,
+  RobotDetail,
+  RobotEntry,
+  RobotReadings,
+  RobotThreshold,
+  Today,
+  Workspace,
+} from './types.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -32,6 +41,32 @@ export const useWorkspaceQuery = (team: string, lesson: string) =>
     queryFn: () => get<Workspace>(`/teams/${encodeURIComponent(team)}/lessons/${encodeURIComponent(lesson)}`),
     // The lesson, kit and robot keep their identity while they do not change, and with it what is computed from them.
     structuralSharing: true,
+  });
+
+export const useRobots = () =>
+  useQuery({ queryKey: ['robots'], queryFn: () => get<{ robots: RobotEntry[] }>('/robots') });
+
+export const useRobot = (id: string) =>
+  useQuery({ queryKey: ['robot', id], queryFn: () => get<RobotDetail>(`/robots/${encodeURIComponent(id)}`) });
+
+export const useRobotReadings = (id: number) =>
+  useQuery({
+    queryKey: ['robot', id, 'readings'],
+    queryFn: () => get<RobotReadings>(`/robots/${id}/readings`),
+  });
+
+export const useRobotThresholds = (id: number) =>
+  useQuery({
+    queryKey: ['robot', id, 'thresholds'],
+    queryFn: () => get<{ thresholds: RobotThreshold[] }>(`/robots/${id}/thresholds`),
+  });
+
+export const useKits = () => useQuery({ queryKey: ['kits'], queryFn: () => get<Kits>('/kits') });
+
+export const useClassThresholds = (period: string) =>
+  useQuery({
+    queryKey: ['period', period, 'thresholds'],
+    queryFn: () => get<ClassThresholds>(`/periods/${encodeURIComponent(period)}/thresholds`),
   });
 
 /** The sentence to show for anything that was thrown. */

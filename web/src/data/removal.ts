@@ -5,9 +5,9 @@ import { sentenceOf } from './queries.ts';
 
 /** Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why. */
 export function useRemoval(
-  records: 'sample-sets' | 'floor-trials',
+  records: 'sample-sets' | 'floor-trials' | 'recordings' | 'kits',
   says: string,
-): (id: number) => Promise<void> {
+): (id: number | string) => Promise<void> {
   const client = useQueryClient();
   const attempt = async (change: () => Promise<unknown>): Promise<boolean> => {
     try {

@@ -1,5 +1,7 @@
 import type { HelpCall, Stage, StageName, TeamInLesson } from '@vigilum/core/classroom';
+import type { StoredSet, ThresholdTable } from '@vigilum/core/classroom';
 import type { Lesson } from '@vigilum/core/lesson';
+import type { Kit, Reading, RobotBuild, SensorKind, SensorNeed } from '@vigilum/core/sensing';
 
 export interface BoardTeam {
   id: number;
@@ -29,4 +31,73 @@ export interface Today {
 export interface Workspace extends TeamInLesson {
   stages: Stage[];
   now: number;
+}
+
+/** A robot as the list shows it. */
+export interface RobotEntry {
+  id: number;
+  name: string;
+  kit: Kit;
+  build: RobotBuild;
+  team: string | null;
+  standIn: boolean;
+}
+
+/** The newest check of one socket and kind. */
+export interface WireCheck {
+  socket: string;
+  kind: SensorKind;
+  reacts: boolean;
+  says: string;
+  driftPerS: number | null;
+  at: number;
+}
+
+export interface RobotDetail extends RobotEntry {
+  checks: WireCheck[];
+  now: number;
+}
+
+export interface Recording {
+  id: number;
+  socket: string;
+  kind: SensorKind;
+  purpose: 'sweep' | 'touch';
+  periodMs: number;
+  values: Reading[];
+  at: number;
+}
+
+/** Everything read off one robot. */
+export interface RobotReadings {
+  sets: StoredSet[];
+  recordings: Recording[];
+  now: number;
+}
+
+export interface RobotThreshold {
+  socket: string;
+  value: number;
+  way: string;
+  compare: string;
+  leave: number | null;
+  reason: string;
+  at: number;
+}
+
+/** The kits, and what each lesson here needs of one. */
+export interface Kits {
+  kits: { kit: Kit; robots: number }[];
+  needs: { slug: string; title: string; needs: SensorKind[] }[];
+}
+
+/** A class's thresholds side by side. */
+export interface ClassThresholds {
+  now: number;
+  school: string;
+  class: string;
+  lesson: Pick<Lesson, 'slug' | 'title'>;
+  need: SensorNeed;
+  teams: number[];
+  table: ThresholdTable;
 }

@@ -41,13 +41,13 @@ export type Series = CustomSeriesOption | LineSeriesOption | ScatterSeriesOption
 export const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
 
 /** A horizontal axis of readings over a sensor's whole range. */
-export function readingAxis(range: { min: number; max: number }, unit: string) {
+export function readingAxis(range: { min: number; max: number }, unit: string, what = 'reflected light') {
   const colour = role('ink-2');
   return {
     type: 'value' as const,
     min: range.min,
     max: range.max,
-    name: `reflected light, ${unit}`,
+    name: unit ? `${what}, ${unit}` : what,
     nameLocation: 'middle' as const,
     nameGap: 31,
     nameTextStyle: { color: colour, fontSize: 15 },

@@ -1,7 +1,7 @@
 import { useOutletContext } from 'react-router';
-import { sensorOf, type Fitting, type SensorSpec } from '@vigilum/core/sensing';
+import { sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
 import type { KnownRobot } from '@vigilum/core/lesson';
-import { pairOfRecord } from '@vigilum/core/classroom';
+import { pairOfRecord, thresholdsOf } from '@vigilum/core/classroom';
 import type { Pair } from '@vigilum/core/threshold';
 import type { Workspace } from '../data/types.ts';
 
@@ -10,7 +10,7 @@ export interface StageContext extends Workspace {
   /** Path of this team's lesson, for requests. */
   api: string;
   /** The sensor on the lesson's socket, if it is fitted there. */
-  fitted: { fitting: Fitting; spec: SensorSpec } | null;
+  fitted: { fitting: Fitting; spec: FittedSensor } | null;
   pair: Pair | null;
   known: KnownRobot;
   /** The server's clock less this machine's, ms. */
@@ -31,7 +31,7 @@ export function stageContext(workspace: Workspace, slug: string, receivedAt: num
       kit: record.kit,
       build: record.build,
       sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
-      thresholds: record.threshold ? { [socket]: record.threshold.value } : {},
+      thresholds: thresholdsOf(record),
     },
     skew: workspace.now - receivedAt,
   };

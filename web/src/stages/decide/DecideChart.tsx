@@ -4,7 +4,7 @@ import { Chart, FONT, readingAxis, type ChartOption, type Series } from '../../u
 import { spread } from '../../ui/scatter.ts';
 import { role } from '../../ui/theme.ts';
 
-const GRID = { left: 24, right: 24, top: 64, bottom: 56 };
+const GRID = { left: 24, right: 24, top: 44, bottom: 54 };
 /** Part of the height that belongs to the dots under the curves. */
 const FOOT = 0.42;
 
@@ -20,7 +20,12 @@ function curve(surface: SurfaceFigures, peak: number): number[][] {
   return points;
 }
 
-function option(pair: Pair, value: number, range: { min: number; max: number }): ChartOption {
+function option(
+  pair: Pair,
+  levels: readonly number[],
+  range: { min: number; max: number },
+  others: readonly SurfaceFigures[],
+): ChartOption {
   const [ink2, done] = [role('ink-2'), role('done')];
   const peak = Math.max(1 / pair.low.sd, 1 / pair.high.sd);
   const safe = safeStretch(pair);
@@ -88,7 +93,25 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
             },
           ]
         : []),
-      {
+      // Other surfaces stand as marks along the foot, so that rivals between the two are seen.
+      ...others.map((surface): Series => ({
+        type: 'scatter' as const,
+        symbol: 'diamond',
+        symbolSize: 14,
+        data: [[surface.mean, 0.09]],
+        itemStyle: { color: ink2 },
+        silent: true,
+        label: {
+          show: true,
+          position: 'top',
+          align: share(surface.mean) < 0.2 ? 'left' : share(surface.mean) > 0.8 ? 'right' : 'center',
+          formatter: `${surface.name} ${formatNumber(surface.mean)}`,
+          color: ink2,
+          fontSize: 15,
+          fontFamily: FONT,
+        },
+      })),
+      ...levels.map((value): Series => ({
         type: 'line' as const,
         data: [
           [value, -FOOT],
@@ -97,38 +120,40 @@ function option(pair: Pair, value: number, range: { min: number; max: number }):
         showSymbol: false,
         silent: true,
         lineStyle: { color: role('signal'), width: 3.5 },
-      },
+      })),
     ],
   };
 }
 
-/** Both sets as curves and dots, the threshold as a line between them, the safe stretch along the axis. */
+/** Both sets as curves and dots, the levels as lines between them, the safe stretch along the axis. */
 export function DecideChart({
   pair,
-  value,
+  levels,
   range,
-  says,
+  label,
+  others,
 }: {
   pair: Pair;
-  value: number;
+  levels: readonly number[];
   range: { min: number; max: number };
-  says: string;
+  /** What stands at the line: the value with its unit. */
+  label: string;
+  others: readonly SurfaceFigures[];
 }) {
-  const share = (value - range.min) / (range.max - range.min);
+  const share = ((levels[0] ?? range.min) - range.min) / (range.max - range.min);
   return (
-    <div className="relative min-h-72 flex-1">
+    <div className="relative min-h-64 flex-1">
       <Chart
         className="absolute inset-0"
-        redraw={[pair, value, range.min, range.max]}
-        option={() => option(pair, value, range)}
-        label={`Threshold ${formatNumber(value)} ${pair.unit} between the ${pair.low.name} at ${formatNumber(pair.low.mean)} and the ${pair.high.name} at ${formatNumber(pair.high.mean)}.`}
+        redraw={[pair, levels.join(), range.min, range.max, others]}
+        option={() => option(pair, levels, range, others)}
+        label={`Threshold ${label} between the ${pair.low.name} at ${formatNumber(pair.low.mean)} and the ${pair.high.name} at ${formatNumber(pair.high.mean)}.`}
       />
       <div
-        className={`pointer-events-none absolute top-2 whitespace-nowrap text-signal ${share > 0.55 ? '-translate-x-full pr-3' : 'pl-3'}`}
+        className={`pointer-events-none absolute top-2 font-mono text-2xl font-bold whitespace-nowrap text-signal ${share > 0.55 ? '-translate-x-full pr-3' : 'pl-3'}`}
         style={{ left: `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${share})` }}
       >
-        <span className="font-mono text-2xl font-bold">{formatNumber(value)}</span>{' '}
-        <span className="text-lg max-sm:hidden">{says}</span>
+        {label}
       </div>
     </div>
   );

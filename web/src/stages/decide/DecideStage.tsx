@@ -1,113 +1,112 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { formatFixed, formatNumber } from '@vigilum/core/quantity';
+import { EDGE } from '@vigilum/core/classroom';
+import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import {
+  beyond,
+  figures,
   gradeSeparation,
   judgeThreshold,
   pairOf,
   recommend,
+  schools,
   separation,
-  thresholdWays,
+  takenFor,
   type Pair,
-  type Safety,
-  type Way,
+  type SurfaceFigures,
 } from '@vigilum/core/threshold';
 import { post } from '../../data/api.ts';
 import { useChange } from '../../data/queries.ts';
+import { Choice as Buttons } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
-import { Fact, Figure, Panel } from '../../ui/Panel.tsx';
+import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Empty } from '../../ui/states.tsx';
 import { useKey } from '../../ui/useKey.ts';
 import { VerdictChip } from '../../ui/verdict.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 import { DecideChart } from './DecideChart.tsx';
+import { aptWhen, shownValue, WaysTable, wayWords, type Choice } from './WaysTable.tsx';
 
-type Choice = Way['way'] | 'own choice';
+/** Reasons that teachers give most often for another way; anything else can be typed. */
+const usualReasons = [
+  'the class works it out on the board',
+  'the lesson teaches this way',
+  'the light changes here',
+  'there are rivals on the mat',
+];
 
-const wayWords: Record<Choice, string> = {
-  halfway: 'Halfway',
-  'fewest misreads': 'Fewest misreads',
-  'own choice': 'Own choice',
-};
-
-/** Misreads in a thousand: whole numbers when many, "<0.1" when next to none. */
-const perThousand = (misreads: number): string =>
-  misreads < 0.05 ? '<0.1' : misreads < 10 ? formatFixed(misreads, 1) : formatFixed(misreads, 0);
-
-function WayRow({
-  name,
-  value,
-  safety,
-  chosen,
-  choose,
-  best,
-}: {
-  name: Choice;
-  value: number;
-  safety: Safety;
-  chosen: boolean;
-  choose: () => void;
-  best: boolean;
-}) {
-  return (
-    <tr className={`border-t border-line-soft ${chosen ? 'bg-sea-soft' : ''}`}>
-      <th
-        scope="row"
-        className={`text-left font-normal ${chosen ? 'border-l-4 border-l-sea' : 'border-l-4 border-l-transparent'}`}
-      >
-        <label className="flex min-h-12 cursor-pointer items-center gap-2 pl-2">
-          <input
-            type="radio"
-            name="way"
-            className="size-5 shrink-0 accent-(--sea)"
-            checked={chosen}
-            onChange={choose}
-          />
-          <span className={chosen ? 'font-bold' : ''}>
-            {wayWords[name]}
-            {best ? (
-              <span className="block text-sm leading-tight font-normal whitespace-nowrap text-done">
-                recommended
-              </span>
-            ) : null}
-          </span>
-        </label>
-      </th>
-      <td className="text-right font-mono">{formatNumber(value)}</td>
-      <td className="text-right font-mono">{perThousand(safety.misreadsLow)}</td>
-      <td className="text-right font-mono">{perThousand(safety.misreadsHigh)}</td>
-      <td className="pr-2 text-right font-mono">{formatNumber(safety.lightShift)}</td>
-    </tr>
-  );
+/** Where the levels stand in the chart: a change is drawn from the surface it starts at. */
+function levelsOf(
+  choice: { compare: string; value: number; leave?: number },
+  pair: Pair,
+  wanted: 'low' | 'high',
+) {
+  if (choice.compare === 'change')
+    return [wanted === 'low' ? pair.high.mean - choice.value : pair.low.mean + choice.value];
+  return choice.leave === undefined ? [choice.value] : [choice.value, choice.leave];
 }
 
 function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
-  const { robot, record, threshold, sets, fitted } = context;
+  const { robot, record, threshold, sets, sweep, fitted } = context;
+  const { need, read } = record.lesson;
   const navigate = useNavigate();
-  const ways = thresholdWays(pair);
+  const [wanted, setWanted] = useState<'low' | 'high'>(() =>
+    pair.low.name === read.tasks[0]?.surface ? 'low' : 'high',
+  );
+  const others = useMemo(
+    () =>
+      sets
+        .filter(({ surface }) => surface !== EDGE && !read.tasks.some((task) => task.surface === surface))
+        .map((set) => figures({ name: set.surface, values: set.values }, pair.step))
+        .filter((set): set is SurfaceFigures => set !== null),
+    [sets, read.tasks, pair.step],
+  );
+  const edge = sets.find(({ surface }) => surface === EDGE);
+  const { ways, missing } = useMemo(
+    () =>
+      schools(pair, {
+        wanted,
+        others,
+        ...(edge ? { edge: { name: EDGE, values: edge.values } } : {}),
+        ...(sweep ? { sweep: sweep.values } : {}),
+      }),
+    [pair, wanted, others, edge, sweep],
+  );
   const { way: best, because } = recommend(ways);
   const step = fitted?.spec.step ?? 1;
   const range = { min: fitted?.spec.min ?? 0, max: fitted?.spec.max ?? 100 };
   const [choice, setChoice] = useState<Choice>(() => (threshold?.way as Choice | undefined) ?? best.way);
   const [own, setOwn] = useState(() => (threshold?.way === 'own choice' ? threshold.value : best.value));
+  const [reason, setReason] = useState(threshold?.reason ?? '');
   const way = ways.find((w) => w.way === choice);
-  const value = way?.value ?? own;
-  const safety = judgeThreshold(value, pair);
-  const between = value > pair.low.mean && value < pair.high.mean;
-  const same = threshold !== null && threshold.value === value && threshold.way === choice;
+  const chosen = way ?? { compare: 'level' as const, value: own };
+  const value = chosen.value;
+  const safety = way?.safety ?? judgeThreshold(own, pair);
+  const between = way !== undefined || (own > pair.low.mean && own < pair.high.mean);
+  const same =
+    threshold !== null && threshold.value === value && threshold.way === (way?.way ?? 'own choice');
+  const other = (way?.way ?? 'own choice') !== best.way;
+  const name = wanted === 'low' ? pair.low.name : pair.high.name;
   const save = useChange((body: object) => post(`/robots/${robot.id}/thresholds`, body));
   const accept = () => {
     if (!between || save.isPending) return;
-    const setIds = record.lesson.read.tasks.map((task) => sets.find((s) => s.surface === task.surface)!.id);
+    const setIds = read.tasks.map((task) => sets.find((s) => s.surface === task.surface)!.id);
     save.mutate(
-      { socket: record.lesson.need.socket, value, way: choice, setIds },
+      {
+        socket: need.socket,
+        value,
+        way: way?.way ?? 'own choice',
+        setIds,
+        ...(way?.leave === undefined ? {} : { leave: way.leave }),
+        reason: other ? reason.trim() : '',
+      },
       { onSuccess: () => void navigate('../script', { relative: 'path' }) },
     );
   };
   const nudge = (by: number) => {
-    const from = way ? value : own;
+    const from = way?.compare === 'level' ? value : way ? best.value : own;
     setOwn(Math.min(range.max, Math.max(range.min, Number((from + by * step).toFixed(6)))));
     setChoice('own choice');
   };
@@ -115,58 +114,67 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
   useKey('ArrowUp', () => nudge(1));
   useKey('ArrowDown', () => nudge(-1));
   const grade = gradeSeparation(separation(pair));
+  const outside = beyond(wanted, pair, others);
+  const mixed = way?.takenFor ?? takenFor(own, wanted, pair, others);
+  const side =
+    way?.side ??
+    `${wanted === 'low' ? 'less' : 'more'} than ${formatQuantity(own, pair.unit, 2)} is the ${name}`;
+  const shown = `${shownValue(chosen, wanted)} ${pair.unit}`.trim();
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27.5rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_41.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
-        <Panel
-          title={`Where should the robot say “${pair.low.name}”?`}
-          aside="green bar: less than 1 misread in 1000 on either side"
-          className="flex-1"
-        >
+        <Panel title={`Where should the robot say “${name}”?`} className="flex-1">
+          <Buttons
+            label="The robot looks for"
+            options={['low', 'high']}
+            value={wanted}
+            choose={setWanted}
+            words={{ low: pair.low.name, high: pair.high.name }}
+          />
           <DecideChart
             pair={pair}
-            value={value}
+            levels={levelsOf(chosen, pair, wanted)}
             range={range}
-            says={`less than this is the ${pair.low.name}`}
+            label={shown}
+            others={others}
           />
+          <p className="pt-1 text-sm text-ink-2">green bar: less than 1 misread in 1000 on either side</p>
         </Panel>
         <Panel className="shrink-0 py-2.5">
-          <div className="grid grid-cols-[auto_1fr_1fr] items-end gap-6 max-sm:grid-cols-1">
-            <div className="flex items-center gap-3">
-              <Figure label="threshold" value={formatNumber(value)} unit={pair.unit} tone="text-signal" />
-              <div className="flex flex-col gap-1">
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
-                  onClick={() => nudge(1)}
-                  title="One more (↑)"
-                >
-                  <ChevronUp size={20} aria-hidden="true" />
-                  <span className="sr-only">One more</span>
-                </button>
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
-                  onClick={() => nudge(-1)}
-                  title="One less (↓)"
-                >
-                  <ChevronDown size={20} aria-hidden="true" />
-                  <span className="sr-only">One less</span>
-                </button>
-              </div>
+          <div className="flex items-center gap-3">
+            <Figure
+              label={
+                chosen.compare === 'change'
+                  ? 'wait for a change of'
+                  : chosen.compare === 'pair'
+                    ? 'enter | leave'
+                    : 'threshold'
+              }
+              value={shownValue(chosen, wanted)}
+              unit={pair.unit}
+              tone="text-signal"
+            />
+            <div className="flex flex-col gap-1">
+              <button
+                type="button"
+                className="btn btn-plain px-3"
+                onClick={() => nudge(1)}
+                title="One more (↑)"
+              >
+                <ChevronUp size={20} aria-hidden="true" />
+                <span className="sr-only">One more</span>
+              </button>
+              <button
+                type="button"
+                className="btn btn-plain px-3"
+                onClick={() => nudge(-1)}
+                title="One less (↓)"
+              >
+                <ChevronDown size={20} aria-hidden="true" />
+                <span className="sr-only">One less</span>
+              </button>
             </div>
-            <Fact
-              label={`margin to the ${pair.low.name}`}
-              value={formatNumber(safety.marginLow)}
-              unit="points"
-              note={`${formatNumber(safety.marginLowSds, 0)} × its scatter`}
-            />
-            <Fact
-              label={`margin to the ${pair.high.name}`}
-              value={formatNumber(safety.marginHigh)}
-              unit="points"
-              note={`${formatNumber(safety.marginHighSds, 0)} × its scatter`}
-            />
+            <p className="min-w-0 flex-1 pl-2 leading-snug font-semibold first-letter:uppercase">{side}.</p>
           </div>
         </Panel>
       </div>
@@ -174,7 +182,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
         title="Ways to choose"
         aside={
           grade === 'sound' ? (
-            `same ${pair.low.n + pair.high.n} readings`
+            `the same ${pair.low.n + pair.high.n} readings, ${ways.length} schools`
           ) : (
             <VerdictChip tone={grade === 'usable' ? 'risk' : 'fault'}>
               {grade === 'usable' ? 'surfaces close' : 'surfaces too close'}
@@ -189,105 +197,100 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               disabled={!between || save.isPending}
               onClick={accept}
             >
-              Use {formatNumber(value)} {pair.unit} <kbd className="kbd">Enter</kbd>
+              Use {shown} <kbd className="kbd">Enter</kbd>
             </button>
+            {other ? (
+              <label className="flex min-w-0 flex-1 items-center gap-2">
+                <span className="text-ink-2">why not {wayWords[best.way].toLowerCase()}?</span>
+                <input
+                  className="input min-w-32 flex-1"
+                  maxLength={200}
+                  list="usual-reasons"
+                  autoComplete="off"
+                  placeholder="your reason, for the record"
+                  value={reason}
+                  onChange={(event) => setReason(event.target.value)}
+                />
+                <datalist id="usual-reasons">
+                  {usualReasons.map((usual) => (
+                    <option key={usual} value={usual} />
+                  ))}
+                </datalist>
+              </label>
+            ) : null}
             {same ? (
               <NextStage to="script">In use: on to Script</NextStage>
             ) : threshold ? (
               <span className="text-ink-2">
-                in use: {formatNumber(threshold.value)} {pair.unit}
+                in use: {shownValue({ ...threshold, leave: threshold.leave ?? undefined }, wanted)}{' '}
+                {pair.unit}
               </span>
             ) : null}
           </>
         }
       >
-        <table className="w-full">
-          <thead className="text-ink-2">
-            <tr>
-              <td colSpan={2} />
-              <th
-                scope="colgroup"
-                colSpan={2}
-                className="text-right text-sm leading-tight font-semibold whitespace-nowrap"
-              >
-                misreads in 1000
-              </th>
-              <td />
-            </tr>
-            <tr className="align-bottom text-sm leading-tight">
-              <th scope="col" className="pb-1 pl-1 text-left font-semibold">
-                way
-              </th>
-              <th scope="col" className="pb-1 text-right font-semibold">
-                value, {pair.unit}
-              </th>
-              <th scope="col" className="pb-1 pl-3 text-right font-semibold">
-                {pair.low.name}
-              </th>
-              <th scope="col" className="pb-1 pl-3 text-right font-semibold">
-                {pair.high.name}
-              </th>
-              <th scope="col" className="pr-2 pb-1 pl-3 text-right font-semibold">
-                light shift survived
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {ways.map((w) => (
-              <WayRow
-                key={w.way}
-                name={w.way}
-                value={w.value}
-                safety={w.safety}
-                chosen={choice === w.way}
-                choose={() => setChoice(w.way)}
-                best={w.way === best.way}
+        <WaysTable
+          pair={pair}
+          wanted={wanted}
+          ways={ways}
+          missing={missing}
+          own={{
+            value: own,
+            safety: judgeThreshold(own, pair),
+            takenFor: takenFor(own, wanted, pair, others),
+          }}
+          best={best}
+          choice={way?.way ?? 'own choice'}
+          choose={setChoice}
+        />
+        <div className="mt-3 grid gap-x-6 gap-y-3 border-t border-line-soft pt-3 md:grid-cols-2">
+          <section>
+            <h3 className="font-bold">Working</h3>
+            <p className="mb-1 text-ink-2">{aptWhen[way?.way ?? 'own choice']}</p>
+            {way ? (
+              <dl>
+                {way.working.map((w) => (
+                  <div key={w.label} className="flex flex-wrap justify-between gap-x-3">
+                    <dt className="text-ink-2">{w.label}</dt>
+                    <dd className="ml-auto font-mono">{w.line}</dd>
+                  </div>
+                ))}
+              </dl>
+            ) : null}
+          </section>
+          <section className="flex flex-col gap-3">
+            {between ? (
+              <FindingCard
+                tone={
+                  mixed.length > 0
+                    ? 'fault'
+                    : Math.max(safety.misreadsLow, safety.misreadsHigh) >= 10
+                      ? 'risk'
+                      : 'done'
+                }
+                says={
+                  way?.advice ??
+                  (mixed.length > 0
+                    ? `It takes the ${mixed.join(' and the ')} for the ${name}.`
+                    : `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`)
+                }
+                more={way && way.way === best.way ? because : undefined}
               />
-            ))}
-            <WayRow
-              name="own choice"
-              value={own}
-              safety={judgeThreshold(own, pair)}
-              chosen={choice === 'own choice'}
-              choose={() => setChoice('own choice')}
-              best={false}
-            />
-          </tbody>
-        </table>
-        <details className="mt-3 border-t border-line-soft pt-2" open>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-bold">Working</summary>
-          {way ? (
-            <dl className="mt-1 grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-0.5">
-              {way.working.map((w) => (
-                <div key={w.label} className="contents">
-                  <dt className="text-ink-2">{w.label}</dt>
-                  <dd className="text-right font-mono">{w.line}</dd>
-                </div>
-              ))}
-            </dl>
-          ) : (
-            <p className="text-ink-2">
-              Chosen by you. {between ? '' : 'It does not lie between the two surfaces.'}
-            </p>
-          )}
-        </details>
-        <div className="mt-3">
-          {between ? (
-            <FindingCard
-              tone={Math.max(safety.misreadsLow, safety.misreadsHigh) >= 10 ? 'risk' : 'done'}
-              says={
-                way?.advice ??
-                `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`
-              }
-              more={way && way.way === best.way ? because : undefined}
-            />
-          ) : (
-            <FindingCard
-              tone="fault"
-              says="Both surfaces lie on the same side of this value."
-              more={`Choose a value from ${formatNumber(pair.low.mean)} to ${formatNumber(pair.high.mean)} ${pair.unit}.`}
-            />
-          )}
+            ) : (
+              <FindingCard
+                tone="fault"
+                says="Both surfaces lie on the same side of this value."
+                more={`Choose a value from ${formatNumber(pair.low.mean)} to ${formatNumber(pair.high.mean)} ${pair.unit}.`}
+              />
+            )}
+            {outside.length > 0 ? (
+              <FindingCard
+                tone="now"
+                says={`No level tells the ${outside.join(' or the ')} from the ${name}.`}
+                more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
+              />
+            ) : null}
+          </section>
         </div>
       </Panel>
     </div>

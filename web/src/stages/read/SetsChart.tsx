@@ -12,7 +12,20 @@ export interface ShownSet {
   colour: 'ink' | 'brass';
 }
 
-function option(sets: readonly ShownSet[], range: { min: number; max: number }, unit: string): ChartOption {
+/** At most this many dots of a set are drawn, evenly picked; its figures are of all readings. */
+const MOST_DOTS = 300;
+
+function thinned(values: readonly Reading[]): Reading[] {
+  const every = Math.ceil(values.length / MOST_DOTS);
+  return every > 1 ? values.filter((_, i) => i % every === 0) : [...values];
+}
+
+function option(
+  sets: readonly ShownSet[],
+  range: { min: number; max: number },
+  unit: string,
+  what: string,
+): ChartOption {
   const ink2 = role('ink-2');
   const anchor = (x: number) => {
     const share = (x - range.min) / (range.max - range.min);
@@ -20,7 +33,7 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
   };
   return {
     grid: GRID,
-    xAxis: readingAxis(range, unit),
+    xAxis: readingAxis(range, unit, what),
     yAxis: { type: 'value', min: -0.6, max: sets.length - 0.4, show: false, inverse: true },
     series: sets.flatMap((set, row): Series[] => {
       const s = summarise(set.values);
@@ -40,15 +53,17 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
       return [
         {
           type: 'scatter' as const,
-          symbolSize: 13,
+          symbolSize: sets.length > 3 ? 9 : 13,
           itemStyle: { color: colour, opacity: 0.55 },
-          data: set.values.flatMap((v, i) => (v === null ? [] : [[v, row + 0.16 + spread(i) * 0.34]])),
+          data: thinned(set.values).flatMap((v, i) =>
+            v === null ? [] : [[v, row + 0.16 + spread(i) * 0.34]],
+          ),
           silent: true,
         },
         {
           type: 'scatter' as const,
           symbol: 'rect',
-          symbolSize: [3, 56],
+          symbolSize: [3, sets.length > 3 ? 30 : 56],
           itemStyle: { color: colour },
           data: [[s.mean, row + 0.16]],
           silent: true,
@@ -61,7 +76,7 @@ function option(sets: readonly ShownSet[], range: { min: number; max: number }, 
           silent: true,
           label: {
             show: true,
-            offset: [0, -46],
+            offset: [0, sets.length > 3 ? -26 : -46],
             align: anchor(s.mean),
             formatter: text,
             color: ink2,
@@ -79,11 +94,13 @@ export function SetsChart({
   sets,
   range,
   unit,
+  what = 'reflected light',
   live,
 }: {
   sets: readonly ShownSet[];
   range: { min: number; max: number };
   unit: string;
+  what?: string;
   live: Reading | undefined;
 }) {
   const share = typeof live === 'number' ? (live - range.min) / (range.max - range.min) : null;
@@ -100,8 +117,8 @@ export function SetsChart({
       <Chart
         className="absolute inset-0"
         label={`Readings by surface: ${said}.`}
-        option={() => option(sets, range, unit)}
-        redraw={[sets, range.min, range.max, unit]}
+        option={() => option(sets, range, unit, what)}
+        redraw={[sets, range.min, range.max, unit, what]}
       />
       {share === null ? null : (
         <div

@@ -18,7 +18,7 @@ import { ago, useNow } from '../../ui/time.ts';
 import { tones, VerdictMark } from '../../ui/verdict.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
-import { StandInHand } from '../read/StandInHand.tsx';
+import { StandInHand } from '../../reading/StandInHand.tsx';
 import { RobotPlan } from './RobotPlan.tsx';
 
 const toneOfGrade = { ok: 'done', risk: 'risk', fault: 'fault' } as const;

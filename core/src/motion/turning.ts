@@ -1,0 +1,60 @@
+/** What a turn "until the heading is above A" really ends at. Degrees. */
+export interface Overshoot {
+  overshootDeg: number;
+  endsAtDeg: number;
+  /** Threshold that would make it end at the wanted angle; null when the turn is hotter than the angle. */
+  setDeg: number | null;
+}
+
+/**
+ * A hot turn goes on after the look that ends it: rate × (half a sample on average + step + command delay + τ of
+ * braking). `rate` in deg/s, times in s.
+ */
+export function overshoot(
+  wantedDeg: number,
+  rate: number,
+  {
+    samplePeriodS,
+    stepTimeS,
+    commandDelayS,
+    tauBrakeS,
+  }: { samplePeriodS: number; stepTimeS: number; commandDelayS: number; tauBrakeS: number },
+): Overshoot {
+  const overshootDeg = rate * (samplePeriodS / 2 + stepTimeS + commandDelayS + tauBrakeS);
+  const set = wantedDeg - overshootDeg;
+  return { overshootDeg, endsAtDeg: wantedDeg + overshootDeg, setDeg: set > 0 ? set : null };
+}
+
+/** Rate of a turn on the spot in deg/s, from the wheels' speed in mm/s: 2v/W. */
+export const spotTurnRate = (wheelMmPerS: number, trackMm: number): number =>
+  ((2 * wheelMmPerS) / trackMm) * (180 / Math.PI);
+
+/**
+ * Greatest sweep rate in deg/s at which a target of a given width at a given range is surely met by `looks`
+ * looks: its angle 2·atan(w / 2r), plus the cone if any, over the time of those looks.
+ */
+export function surelyMetSweepRate(
+  widthMm: number,
+  rangeMm: number,
+  samplePeriodS: number,
+  { coneDeg = 0, looks = 1 }: { coneDeg?: number; looks?: number } = {},
+): number {
+  const angle = (2 * Math.atan(widthMm / (2 * rangeMm)) * 180) / Math.PI + coneDeg;
+  return angle / (looks * samplePeriodS);
+}
+
+/** A steering map y = m·x + b through two points. */
+export interface SteeringMap {
+  slope: number;
+  intercept: number;
+  /** The reading at which it steers straight on; null for a level line. */
+  zeroAt: number | null;
+}
+
+/** The line through (x₁, y₁) and (x₂, y₂); null when both readings are the same. */
+export function steeringMap(x1: number, y1: number, x2: number, y2: number): SteeringMap | null {
+  if (x1 === x2) return null;
+  const slope = (y2 - y1) / (x2 - x1);
+  const intercept = y1 - slope * x1;
+  return { slope, intercept, zeroAt: slope === 0 ? null : -intercept / slope };
+}

@@ -1,0 +1,75 @@
+import { sensorKinds, type Kit, type RobotBuild } from './kit.ts';
+
+/** One thing that is wrong with a kit or a build: the place in its data, and a sentence. */
+export interface DataFault {
+  field: string;
+  says: string;
+}
+
+function twice(names: readonly string[]): string | undefined {
+  const seen = new Set<string>();
+  return names.find((name) => {
+    const key = name.toLowerCase();
+    if (seen.has(key)) return true;
+    seen.add(key);
+    return false;
+  });
+}
+
+/** What contradicts itself in a kit whose fields are each of the right type; empty when nothing does. */
+export function kitFaults(kit: Kit): DataFault[] {
+  const faults: DataFault[] = [];
+  const say = (field: string, says: string) => faults.push({ field, says });
+  const socket = twice(kit.sockets.map(({ name }) => name));
+  if (socket) say('sockets', `two sockets are called ${socket}`);
+  const part = twice(kit.sensors.map(({ id }) => id));
+  if (part) say('sensors', `two sensors have the id ${part}`);
+  if (!kit.sockets.some(({ takes }) => takes === 'sensor')) say('sockets', 'no socket takes a sensor');
+  if (kit.sockets.filter(({ takes, drives }) => takes === 'motor' && drives?.includes('wheel')).length < 2) {
+    say('sockets', 'two motor sockets must drive a left wheel and a right wheel');
+  }
+  kit.sensors.forEach((sensor, i) => {
+    const mode = twice(sensor.modes.map(({ kind }) => kind));
+    if (mode) say(`sensors.${i}.modes`, `${sensor.name} has the mode ${mode} twice`);
+    if (sensor.mountMm && sensor.mountMm.from >= sensor.mountMm.to)
+      say(`sensors.${i}.mountMm`, `the lowest height of ${sensor.name} must be below the highest`);
+    sensor.modes.forEach((m, j) => {
+      const at = `sensors.${i}.modes.${j}`;
+      if (m.min >= m.max) say(at, `${sensor.name}, ${m.kind}: the lowest reading must be below the highest`);
+      else if (m.step > m.max - m.min) say(at, `${sensor.name}, ${m.kind}: the step is wider than the range`);
+      if (m.noReading !== undefined && m.noReading >= m.min && m.noReading <= m.max)
+        say(at, `${sensor.name}, ${m.kind}: the no-reading code ${m.noReading} is also a reading`);
+      if (m.kind === 'colour' && (m.colours?.length ?? 0) < 2)
+        say(at, `${sensor.name}: colour needs the names of at least two colours`);
+    });
+  });
+  return faults;
+}
+
+/** What in a robot's build does not go with its kit. */
+export function buildFaults(kit: Kit, build: RobotBuild): DataFault[] {
+  const faults: DataFault[] = [];
+  const double = twice(build.fittings.map(({ socket }) => socket));
+  if (double) faults.push({ field: 'fittings', says: `two parts are plugged into ${double}` });
+  build.fittings.forEach((fitting, i) => {
+    const spec = kit.sensors.find(({ id }) => id === fitting.sensorId);
+    if (!kit.sockets.some(({ name, takes }) => name === fitting.socket && takes === 'sensor'))
+      faults.push({
+        field: `fittings.${i}.socket`,
+        says: `${kit.name} has no sensor socket ${fitting.socket}`,
+      });
+    if (!spec)
+      faults.push({ field: `fittings.${i}.sensorId`, says: `${kit.name} has no part ${fitting.sensorId}` });
+    else if (!spec.modes.some(({ kind }) => kind === fitting.mode))
+      faults.push({ field: `fittings.${i}.mode`, says: `the ${spec.name} cannot measure ${fitting.mode}` });
+  });
+  if (build.axleFromFrontMm > build.lengthMm)
+    faults.push({ field: 'axleFromFrontMm', says: 'the axle would lie behind the robot' });
+  if (build.trackMm > build.widthMm + 60)
+    faults.push({ field: 'trackMm', says: 'the wheels would stand far outside the robot' });
+  return faults;
+}
+
+/** Whether a word names a kind of sensor. */
+export const isSensorKind = (word: string): word is (typeof sensorKinds)[number] =>
+  (sensorKinds as readonly string[]).includes(word);

@@ -1,0 +1,45 @@
+import { formatNumber } from '../quantity/index.ts';
+import { upperTail } from './judgeThreshold.ts';
+import type { Pair } from './surfaces.ts';
+import type { Working } from './ways.ts';
+
+/** Share of the gap to wait for: between a half and two thirds (common practice: 30 for a gap of 50). */
+const SHARE = 0.6;
+const MOST = 2 / 3;
+/** The change must be this many sds of the difference of two looks. */
+const CLEAR_SDS = 3;
+
+export interface Change {
+  /** Drop or rise to wait for, in reading points. */
+  exact: number;
+  /** Expected misreads in a thousand looks: seen while still over the first surface, missed over the second. */
+  falseAlarms: number;
+  missed: number;
+  /** Whether the scatter leaves room for a change that is both clear and reached. */
+  clear: boolean;
+  working: Working[];
+}
+
+/**
+ * Wait for a change instead of a level: a share of the gap between the means, but at least three sds of the
+ * difference of two looks. `from` says where the robot starts: over the higher surface it waits for a drop.
+ */
+export function changeBy({ low, high, unit }: Pair, from: 'low' | 'high'): Change {
+  const [here, there] = from === 'high' ? [high, low] : [low, high];
+  const gap = high.mean - low.mean;
+  const noise = here.sd * Math.SQRT2;
+  const least = CLEAR_SDS * noise;
+  const exact = Math.min(Math.max(SHARE * gap, least), MOST * gap);
+  const show = (value: number) => formatNumber(value, 2);
+  return {
+    exact,
+    falseAlarms: 1000 * upperTail(exact / noise),
+    missed: 1000 * upperTail((gap - exact) / Math.hypot(here.sd, there.sd)),
+    clear: least <= MOST * gap,
+    working: [
+      { label: 'gap between the means', line: `${show(high.mean)} − ${show(low.mean)} = ${show(gap)}` },
+      { label: 'six tenths of it', line: `0.6 × ${show(gap)} = ${show(SHARE * gap)} ${unit}` },
+      { label: 'at least 3 × the scatter of two looks', line: `3 × ${show(noise)} = ${show(least)} ${unit}` },
+    ],
+  };
+}

@@ -1,0 +1,2 @@
+export * from './worksheet.ts';
+export { worksheets } from './sheets.ts';

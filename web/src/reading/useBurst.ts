@@ -1,0 +1,54 @@
+import { useRef, useState } from 'react';
+import type { Look } from '@vigilum/core/sensing';
+import { useLiveReadings, type LiveLook, type LiveReadings } from '../data/live.ts';
+
+export interface Burst {
+  live: LiveReadings;
+  /** The looks taken so far while a burst runs; null between bursts. */
+  taking: Look[] | null;
+  /** Takes `count` looks in a row and hands them over. Does nothing while another burst runs or nothing is heard. */
+  take: (count: number, done: (looks: Look[], periodMs: number) => void) => void;
+  /** Ends a running burst early with what it has. */
+  finish: () => void;
+}
+
+interface Running {
+  count: number;
+  looks: Look[];
+  times: number[];
+  done: (looks: Look[], periodMs: number) => void;
+}
+
+const periodOf = (times: readonly number[]): number =>
+  times.length > 1 ? Math.max(1, (times.at(-1)! - times[0]!) / (times.length - 1)) : 50;
+
+/** Listens to a socket and takes readings on demand. */
+export function useBurst(robotId: number, socket: string, epoch: unknown): Burst {
+  const running = useRef<Running | null>(null);
+  const [taking, setTaking] = useState<Look[] | null>(null);
+  const end = () => {
+    const burst = running.current;
+    running.current = null;
+    setTaking(null);
+    if (burst && burst.looks.length > 0) burst.done(burst.looks, periodOf(burst.times));
+  };
+  const hear = ({ value, rgb, atMs }: LiveLook) => {
+    const burst = running.current;
+    if (!burst || burst.looks.length >= burst.count) return;
+    burst.looks.push(rgb ?? value);
+    burst.times.push(atMs);
+    setTaking([...burst.looks]);
+    if (burst.looks.length >= burst.count) end();
+  };
+  const live = useLiveReadings(robotId, socket, epoch, hear);
+  return {
+    live,
+    taking,
+    take: (count, done) => {
+      if (running.current || live.state !== 'live') return;
+      running.current = { count, looks: [], times: [], done };
+      setTaking([]);
+    },
+    finish: end,
+  };
+}

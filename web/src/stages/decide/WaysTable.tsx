@@ -1,0 +1,220 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { formatFixed, formatNumber } from '@vigilum/core/quantity';
+import type { MissingWay, Pair, Safety, Way, WayName } from '@vigilum/core/threshold';
+
+export type Choice = WayName | 'own choice';
+
+export const wayWords: Record<Choice, string> = {
+  halfway: 'Halfway',
+  'across the edge': 'Across the edge',
+  'past the nearest rival': 'Past nearest rival',
+  'fewest misreads': 'Fewest misreads',
+  'split of a sweep': 'Split of a sweep',
+  'change by': 'Change by',
+  'two levels': 'Two levels',
+  'own choice': 'Own choice',
+};
+
+/** When each school is apt, in a sentence. */
+export const aptWhen: Record<Choice, string> = {
+  halfway: 'The arithmetic of the board. Apt when both surfaces scatter alike.',
+  'across the edge': 'One reading, no arithmetic. Apt for following an edge.',
+  'past the nearest rival': 'Leaves every other surface out. Apt for counting among colours.',
+  'fewest misreads': 'From the measured scatter. Apt when one surface scatters more.',
+  'split of a sweep': 'Needs no naming of surfaces. Apt for a first look at a new mat.',
+  'change by': 'Whatever the level. Apt when the room’s light changes during the lesson.',
+  'two levels': 'One to enter, one to leave. Apt for counting and for anything that must not chatter.',
+  'own choice': 'A value of your own, judged like the others.',
+};
+
+/** Misreads in a thousand: whole numbers when many, "<0.1" when next to none. */
+export const perThousand = (misreads: number): string =>
+  misreads < 0.05 ? '<0.1' : misreads < 10 ? formatFixed(misreads, 1) : formatFixed(misreads, 0);
+
+const sds = (n: number): string => `${formatNumber(n, n < 10 ? 1 : 0)} sd`;
+
+/** The value as it is typed: a level, a change, or the two levels. */
+export const shownValue = (
+  way: { compare: string; value: number; leave?: number },
+  side?: 'low' | 'high',
+): string =>
+  way.compare === 'change'
+    ? `${side === 'high' ? '+' : '−'}${formatNumber(way.value)}`
+    : way.leave === undefined
+      ? formatNumber(way.value)
+      : `${formatNumber(way.value)} | ${formatNumber(way.leave)}`;
+
+function Row({
+  name,
+  value,
+  safety,
+  chosen,
+  choose,
+  note,
+  cautious,
+}: {
+  name: Choice;
+  value: string;
+  safety: Safety;
+  chosen: boolean;
+  choose: () => void;
+  note: ReactNode;
+  /** Names of surfaces that it takes for the wanted one. */
+  cautious: readonly string[];
+}) {
+  const margin = (points: number, n: number) => (
+    <td className="pl-3 text-right font-mono whitespace-nowrap">
+      {formatNumber(points)} <span className="text-sm text-ink-2">{sds(n)}</span>
+    </td>
+  );
+  return (
+    <tr className={`h-11 border-t border-line-soft ${chosen ? 'bg-sea-soft' : ''}`}>
+      <th
+        scope="row"
+        className={`border-l-4 text-left font-normal ${chosen ? 'border-l-sea' : 'border-l-transparent'}`}
+      >
+        <label className="flex min-h-11 cursor-pointer items-center gap-2 pl-1.5">
+          <input
+            type="radio"
+            name="way"
+            className="size-5 shrink-0 accent-(--sea)"
+            checked={chosen}
+            onChange={choose}
+          />
+          <span className={`leading-tight ${chosen ? 'font-bold' : ''}`}>
+            {name === 'own choice' ? (
+              <span className="whitespace-nowrap">{wayWords[name]}</span>
+            ) : (
+              wayWords[name]
+            )}
+            {note}
+          </span>
+        </label>
+      </th>
+      <td className="text-right font-mono whitespace-nowrap">
+        {cautious.length > 0 ? (
+          <span className="text-brass" title={`takes the ${cautious.join(', ')} for it`}>
+            △{' '}
+          </span>
+        ) : null}
+        <span className="font-bold">{value}</span>
+      </td>
+      <td className="text-right font-mono">{perThousand(safety.misreadsLow)}</td>
+      <td className="text-right font-mono">{perThousand(safety.misreadsHigh)}</td>
+      {margin(safety.marginLow, safety.marginLowSds)}
+      {margin(safety.marginHigh, safety.marginHighSds)}
+      <td className="pr-1.5 text-right font-mono">
+        {Number.isFinite(safety.lightShift) ? formatNumber(safety.lightShift) : 'any'}
+      </td>
+    </tr>
+  );
+}
+
+/** All schools of threshold for the same readings, side by side. */
+export function WaysTable({
+  pair,
+  wanted,
+  ways,
+  missing,
+  own,
+  best,
+  choice,
+  choose,
+}: {
+  pair: Pair;
+  wanted: 'low' | 'high';
+  ways: readonly Way[];
+  missing: readonly MissingWay[];
+  own: { value: number; safety: Safety; takenFor: string[] };
+  best: Way;
+  choice: Choice;
+  choose: (choice: Choice) => void;
+}) {
+  const head = 'pb-1 pl-2 text-right font-semibold';
+  return (
+    <table className="w-full">
+      <thead className="text-sm leading-tight text-ink-2">
+        <tr>
+          <td colSpan={2} />
+          <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold">
+            misreads in 1000
+          </th>
+          <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold">
+            margin in {pair.unit === '%' ? 'points' : pair.unit || 'points'}, in scatters
+          </th>
+          <td />
+        </tr>
+        <tr className="align-bottom">
+          <th scope="col" className="pb-1 pl-1 text-left font-semibold">
+            way
+          </th>
+          <th scope="col" className={head}>
+            value, {pair.unit}
+          </th>
+          <th scope="col" className={head}>
+            {pair.low.name}
+          </th>
+          <th scope="col" className={head}>
+            {pair.high.name}
+          </th>
+          <th scope="col" className={head}>
+            {pair.low.name}
+          </th>
+          <th scope="col" className={head}>
+            {pair.high.name}
+          </th>
+          <th scope="col" className={`${head} pr-1.5`}>
+            light shift survived
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {ways.map((way) => (
+          <Row
+            key={way.way}
+            name={way.way}
+            value={shownValue(way, wanted)}
+            safety={way.safety}
+            chosen={choice === way.way}
+            choose={() => choose(way.way)}
+            cautious={way.takenFor}
+            note={
+              way.way === best.way ? (
+                <span className="block text-sm leading-tight font-normal whitespace-nowrap text-done">
+                  recommended
+                </span>
+              ) : null
+            }
+          />
+        ))}
+        <Row
+          name="own choice"
+          value={formatNumber(own.value)}
+          safety={own.safety}
+          chosen={choice === 'own choice'}
+          choose={() => choose('own choice')}
+          cautious={own.takenFor}
+          note={null}
+        />
+        {missing.map(({ way, says }) => (
+          <tr key={way} className="h-11 border-t border-line-soft text-ink-2">
+            <th scope="row" className="border-l-4 border-l-transparent py-1 pl-9 text-left font-normal">
+              {wayWords[way]}
+            </th>
+            <td colSpan={6} className="py-1 pl-2">
+              {says}{' '}
+              <Link
+                to={`../read${way === 'split of a sweep' ? '?view=sweep' : ''}`}
+                relative="path"
+                className="inline-block min-h-11 content-center font-semibold text-sea underline"
+              >
+                {way === 'split of a sweep' ? 'Sweep' : 'Read it'}
+              </Link>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

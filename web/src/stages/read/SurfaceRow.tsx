@@ -1,0 +1,77 @@
+import { Trash2 } from 'lucide-react';
+import { formatFixed } from '@vigilum/core/quantity';
+import { summarise, warnAboutSet } from '@vigilum/core/sensing';
+import type { StoredSet } from '@vigilum/core/classroom';
+import { useRemoval } from '../../data/removal.ts';
+import { FindingCard } from '../../ui/Finding.tsx';
+import { ago, useNow } from '../../ui/time.ts';
+
+/** One surface: choose it, see what was read, take it back. */
+export function SurfaceRow({
+  surface,
+  set,
+  how,
+  range,
+  skew,
+  chosen,
+  choose,
+}: {
+  surface: string;
+  set: StoredSet | undefined;
+  how: string;
+  range: { min: number; max: number };
+  skew: number;
+  chosen: boolean;
+  choose: () => void;
+}) {
+  const now = useNow(15_000) + skew;
+  const s = set && summarise(set.values);
+  const take = useRemoval('sample-sets', `Readings of the ${surface} removed.`);
+  return (
+    <li className={`rounded-lg border ${chosen ? 'border-sea bg-sea-soft' : 'border-line'}`}>
+      <div className="flex items-center gap-2 pr-1">
+        <label className="flex min-h-12 flex-1 cursor-pointer items-center gap-3 px-3 py-1.5">
+          <input
+            type="radio"
+            name="surface"
+            className="size-5 accent-(--sea)"
+            checked={chosen}
+            onChange={choose}
+          />
+          <span>
+            <span className="block font-bold">{surface}</span>
+            {s ? (
+              <span className="text-ink-2">
+                <span className="font-mono">
+                  {formatFixed(s.mean, 1)}±{formatFixed(s.sd, 1)}
+                </span>
+                , n {s.n}, {ago(set.at, now)}
+                {set.lightNote ? <span className="block">{set.lightNote}</span> : null}
+              </span>
+            ) : (
+              <span className="text-ink-2">{how}</span>
+            )}
+          </span>
+        </label>
+        {set ? (
+          <button
+            type="button"
+            className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+            title={`Remove the readings of the ${surface}`}
+            onClick={() => void take(set.id)}
+          >
+            <Trash2 size={19} aria-hidden="true" />
+            <span className="sr-only">Remove the readings of the {surface}</span>
+          </button>
+        ) : null}
+      </div>
+      {set
+        ? warnAboutSet(set.values, range).map((w) => (
+            <div key={w.says} className="px-3 pb-2">
+              <FindingCard tone={w.grade} says={w.says} more={w.mend} />
+            </div>
+          ))
+        : null}
+    </li>
+  );
+}
