@@ -8,7 +8,9 @@ import {
   sensorOf,
   staleCheck,
   summarise,
+  sameSocket,
   type FittedSensor,
+  type SensorNeed,
   type StaleVerdict,
 } from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, pairOf, separation, type Pair } from '../threshold/index.ts';
@@ -26,6 +28,17 @@ const stage = (name: StageName, state: StageState, figure = '', says = '', mend 
 function watched({ kit, build, lesson }: TeamRecord): FittedSensor | undefined {
   const fitting = fittingOn(build, lesson.need.socket);
   return fitting && sensorOf(kit, fitting);
+}
+
+/** The sensors that a team's robot must have: the lesson's, and whatever else its script declares. */
+export function needsOf({ lesson, script: saved }: TeamRecord): SensorNeed[] {
+  const declared = saved ? parseScript(saved.text).sensors : [];
+  const more = declared.filter(
+    ({ socket }, i) =>
+      !sameSocket(socket, lesson.need.socket) &&
+      declared.findIndex((other) => sameSocket(other.socket, socket)) === i,
+  );
+  return [lesson.need, ...more.map(({ name, kind, socket }) => ({ name, kind, socket }))];
 }
 
 /** The decided value that the script's word `threshold` stands for; a change is no level and gives none. */

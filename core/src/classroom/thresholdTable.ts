@@ -37,8 +37,8 @@ export interface ThresholdTable {
 export const OLD_MIN = 45;
 
 /**
- * The thresholds of a class: who differs (more than three robust sds, 1.4826 × MAD, and at least four points
- * from the median), who is poor and who is stale. `now` in ms since the epoch.
+ * The thresholds of a class: who differs (more than 2.5 robust sds, 1.4826 × MAD, from the median, as Leys et
+ * al. 2013 advise, cited from memory; and at least four points), who is poor and who is stale. `now` in ms since the epoch.
  */
 export function thresholdTable(teams: readonly TeamInLesson[], now: number): ThresholdTable {
   const first = teams[0]?.record;
@@ -47,7 +47,7 @@ export function thresholdTable(teams: readonly TeamInLesson[], now: number): Thr
   );
   const middle = levels.length > 0 ? median(levels) : null;
   const spread =
-    middle === null ? 0 : Math.max(4, 3 * 1.4826 * median(levels.map((value) => Math.abs(value - middle))));
+    middle === null ? 0 : Math.max(4, 2.5 * 1.4826 * median(levels.map((value) => Math.abs(value - middle))));
   const pairs = teams.map(({ record }) => pairOfRecord(record));
   const named = pairs.find((pair) => pair !== null);
   return {

@@ -1,3 +1,5 @@
+import type { Kit } from '../sensing/index.ts';
+
 /** Delays between a surface passing under the sensor and the wheels standing still. Times in s. */
 export interface Reaction {
   samplePeriodS: number;
@@ -5,6 +7,17 @@ export interface Reaction {
   commandDelayS: number;
   tauBrakeS: number;
 }
+
+/** The delays of a kit for a sensor that looks every `samplePeriodMs`. */
+export const reactionOf = (
+  { drive, stepTimeMs }: Pick<Kit, 'drive' | 'stepTimeMs'>,
+  samplePeriodMs: number,
+): Reaction => ({
+  samplePeriodS: samplePeriodMs / 1000,
+  stepTimeS: stepTimeMs / 1000,
+  commandDelayS: drive.commandDelayMs / 1000,
+  tauBrakeS: drive.tauBrakeS,
+});
 
 /** Stopping distance in mm from `speed` in mm/s: for the earliest, middle and latest sample and step. */
 export interface StoppingDistance {

@@ -154,3 +154,19 @@ export function scaleThroughOrigin(points: readonly CalibrationPoint[]): Outcome
   if (!(sxx > 0)) return refused('No turn was measured.', 'Turn the robot by a known angle and read again.');
   return found(points.reduce((sum, p) => sum + p.truth * p.reading, 0) / sxx);
 }
+
+/**
+ * How far a single look may stand off the line near a true value, in the points' unit: the larger residual of
+ * the two nearest points, and three times the scatter `sd` of single looks at the nearest; null under three points.
+ */
+export function errorNear(
+  line: Calibration,
+  points: readonly (CalibrationPoint & { sd: number })[],
+  truth: number,
+): number | null {
+  if (line.residualSd === null) return null;
+  const near = points
+    .map((point, i) => ({ ...point, residual: Math.abs(line.residuals[i]!) }))
+    .sort((a, b) => Math.abs(a.truth - truth) - Math.abs(b.truth - truth));
+  return Math.max(near[0]!.residual, near[1]!.residual) + 3 * near[0]!.sd;
+}

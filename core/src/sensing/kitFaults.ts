@@ -16,10 +16,23 @@ function twice(names: readonly string[]): string | undefined {
   });
 }
 
+/** The first place in a kit's data where a number is none. */
+function notANumber(value: unknown, path = ''): string | null {
+  if (typeof value === 'number') return Number.isFinite(value) ? null : path;
+  if (typeof value !== 'object' || value === null) return null;
+  for (const [key, inner] of Object.entries(value)) {
+    const found = notANumber(inner, path === '' ? key : `${path}.${key}`);
+    if (found) return found;
+  }
+  return null;
+}
+
 /** What contradicts itself in a kit whose fields are each of the right type; empty when nothing does. */
 export function kitFaults(kit: Kit): DataFault[] {
   const faults: DataFault[] = [];
   const say = (field: string, says: string) => faults.push({ field, says });
+  const unread = notANumber(kit);
+  if (unread) return [{ field: unread, says: `${unread} must be a number` }];
   const socket = twice(kit.sockets.map(({ name }) => name));
   if (socket) say('sockets', `two sockets are called ${socket}`);
   const part = twice(kit.sensors.map(({ id }) => id));
@@ -44,6 +57,27 @@ export function kitFaults(kit: Kit): DataFault[] {
     });
   });
   return faults;
+}
+
+/** A kit without the fields that say nothing: empty texts and lists of colours. */
+export function cleanKit(kit: Kit): Kit {
+  return {
+    ...kit,
+    sockets: kit.sockets.map(({ name, takes, drives, label }) => ({
+      name,
+      takes,
+      ...(drives ? { drives } : {}),
+      ...(label ? { label } : {}),
+    })),
+    sensors: kit.sensors.map(({ mountAdvice, modes, ...sensor }) => ({
+      ...sensor,
+      modes: modes.map(({ colours, ...mode }) => ({
+        ...mode,
+        ...(colours && colours.length > 0 ? { colours } : {}),
+      })),
+      ...(mountAdvice ? { mountAdvice } : {}),
+    })),
+  };
 }
 
 /** What in a robot's build does not go with its kit. */

@@ -199,10 +199,12 @@ function paired(pair: Pair, wanted: 'low' | 'high', others: readonly SurfaceFigu
   const [value, leave] = [settle(two.enter, pair), settle(two.leave, pair)];
   const [enterSafety, leaveSafety] = [judgeThreshold(value, pair), judgeThreshold(leave, pair)];
   const own = wanted === 'low' ? pair.low : pair.high;
+  const mixed = takenFor(leave, wanted, pair, others);
   const [less, more] = wanted === 'low' ? ['below', 'above'] : ['above', 'below'];
   const [low, high] = wanted === 'low' ? [enterSafety, leaveSafety] : [leaveSafety, enterSafety];
   return {
-    takenFor: takenFor(value, wanted, pair, others),
+    // Between the two levels the state is held: a rival there counts on.
+    takenFor: mixed,
     way: 'two levels',
     compare: 'pair',
     exact: two.enter,
@@ -221,9 +223,12 @@ function paired(pair: Pair, wanted: 'low' | 'high', others: readonly SurfaceFigu
     },
     side: `${less} ${formatNumber(value, 2)} ${pair.unit} it is on the ${own.name}, until ${more} ${formatNumber(leave, 2)} ${pair.unit}`,
     working: two.working,
-    advice: two.roomy
-      ? 'For counting: nothing is counted twice while the reading jitters.'
-      : 'The surfaces scatter too much for a dead band: counting will chatter.',
+    advice:
+      mixed.length > 0
+        ? `It goes on counting over the ${mixed.join(' and the ')}.`
+        : two.roomy
+          ? 'For counting: nothing is counted twice while the reading jitters.'
+          : 'The surfaces scatter too much for a dead band: counting will chatter.',
   };
 }
 

@@ -4,6 +4,7 @@ import type { Lesson } from '@vigilum/core/lesson';
 import { notFound } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { roomShown } from '../robots/store.ts';
 import { lessonBySlug, loadTeams, type LessonRow } from './records.ts';
 
 interface PeriodRow {
@@ -108,7 +109,12 @@ export function classRoutes({ db, now }: Services): Router {
     if (!lesson) throw notFound('such lesson');
     const [found] = await loadTeams(db, [idFrom(req.params.id)], lesson);
     if (!found) throw notFound('such team');
-    res.json({ ...found, stages: stagesOf(found.record), now: now().getTime() });
+    res.json({
+      ...found,
+      stages: stagesOf(found.record),
+      room: await roomShown(db, found.robot.standIn),
+      now: now().getTime(),
+    });
   });
 
   return router;

@@ -1,14 +1,18 @@
 import { pastSignal } from '@vigilum/core/expect';
 import { prove, rehearse, tryCircumstances, type KnownRobot } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
-import type { RobotBuild } from '@vigilum/core/sensing';
+import { EDGE } from '@vigilum/core/classroom';
+import { asNumber, QUICK_LOOKS, type RobotBuild } from '@vigilum/core/sensing';
 import { pairOf, recommend, thresholdWays, type WayName } from '@vigilum/core/threshold';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
+import { roomOf } from '../robots/store.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { addStarter } from '../starter/starter.ts';
 import { tideLine } from '../starter/tideLine.ts';
+import { Measured } from './measure.ts';
+import { seedSpareRobots } from './spareRobots.ts';
 
 /** One team of the demo: how its robot differs, and how far it has come. Minutes count back from now. */
 interface DemoTeam {
@@ -19,7 +23,13 @@ interface DemoTeam {
   checkedMin?: number;
   readMin?: number;
   /** How the threshold was chosen; a number is one they chose themselves. */
-  decide?: { way: WayName | number; min: number };
+  decide?: { way: WayName | number; min: number; reason?: string };
+  /** Read more than was asked: across the edge, a red card as rival, one slow sweep. */
+  thorough?: boolean;
+  /** Five quick looks at a surface, in this room light, 0–100. */
+  looked?: { surface: string; roomLight: number; min: number };
+  /** What is odd about the robot. */
+  quirks?: string[];
   script?: { text: string; min: number };
   tried?: { times: number; min: number };
   provedMin?: number;
@@ -33,6 +43,8 @@ const teams: DemoTeam[] = [
     name: 'Gannet',
     checkedMin: 27,
     readMin: 25,
+    thorough: true,
+    looked: { surface: 'quay boards', roomLight: 22, min: 12 },
     decide: { way: 'halfway', min: 22 },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 17 },
     tried: { times: 2, min: 15 },
@@ -43,20 +55,21 @@ const teams: DemoTeam[] = [
       { pastMm: 14, rested: true, tookS: 2.9, note: 'start B', min: 6 },
     ],
   },
-  { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2 },
+  { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2, thorough: true },
   {
     name: 'Curlew',
     character: { gain: 0.97, lightSd: 2.4 },
     checkedMin: 26,
     readMin: 23,
-    decide: { way: 69, min: 20 },
+    decide: { way: 69, min: 20, reason: 'it is nearer to the boards' },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 12 },
     tried: { times: 1, min: 9 },
     provedMin: 5,
   },
   {
     name: 'Fulmar',
-    character: { gain: 0.95 },
+    character: { gain: 0.95, headingDrift: 0.6 },
+    quirks: ['heading creeps at rest'],
     checkedMin: 25,
     readMin: 22,
     decide: { way: 'fewest misreads', min: 19 },
@@ -65,6 +78,8 @@ const teams: DemoTeam[] = [
   },
   {
     name: 'Dunlin',
+    looked: { surface: 'tide line', roomLight: 92, min: 1 },
+    quirks: ['left wheel is weak'],
     checkedMin: 26,
     readMin: 24,
     decide: { way: 'fewest misreads', min: 21 },
@@ -101,23 +116,13 @@ const teams: DemoTeam[] = [
 /** Its robot: a plain one but for what the demo gives it. */
 const buildOf = (team: DemoTeam): RobotBuild => ({
   ...cobbleBuild,
+  ...(team.quirks ? { quirks: team.quirks } : {}),
   fittings: cobbleBuild.fittings.map((fitting) =>
     fitting.mode === 'light'
       ? { ...fitting, socket: team.socket ?? fitting.socket, heightMm: team.heightMm ?? fitting.heightMm }
       : fitting,
   ),
 });
-
-/** Twenty readings of a surface, taken from the stand-in itself: the demo's numbers are measured, not typed. */
-function burst(robot: StandInRobot, surface: string, socket: string): number[] {
-  robot.answer(`hand over ${surface.replaceAll(' ', '_')}`);
-  robot.answer(`stream ${socket} on`);
-  const values: number[] = [];
-  for (let t = 0; values.length < tideLine.read.burst; t += 10) {
-    for (const line of robot.due(t)) values.push(Number(line.split(' ')[3]));
-  }
-  return values;
-}
 
 /** Fills an empty database with the harbour school in the middle of a lesson at `now`. */
 export async function seedDemo(db: Database, now: Date): Promise<void> {
@@ -157,6 +162,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
       ]);
       await history(tx, { team, build, nature, robot, teamId, lesson, index, ago });
     }
+    await seedSpareRobots(tx, ago);
   });
 }
 
@@ -185,27 +191,41 @@ async function history(
     );
   }
   if (team.readMin === undefined) return;
-  const surfaces = tideLine.read.tasks.map((task) => ({ name: task.surface, reflectance: task.reflectance }));
-  const standIn = new StandInRobot({
-    name: team.name,
-    kit: cobble,
-    build,
-    character: nature,
-    surfaces,
-    course: tideLine.course,
-    seed: 500 + index,
-  });
+  const room = await roomOf(tx);
+  const config = { name: team.name, kit: cobble, build, character: nature, ...room, seed: 500 + index };
+  const hands = new Measured(new StandInRobot(config));
   const setIds: number[] = [];
-  for (const task of tideLine.read.tasks) {
-    const values = burst(standIn, task.surface, socket);
+  const keep = async (surface: string) => {
+    const values = hands.looks(socket, tideLine.read.burst).map(asNumber);
     const row = await one<{ id: number }>(
       tx,
       `insert into sample_sets (robot_id, socket, kind, surface, readings, light_note, taken_at)
        values ($1, $2, 'light', $3, $4::double precision[], 'blinds half down', $5) returning id`,
-      [robot, socket, task.surface, values, ago(team.readMin)],
+      [robot, socket, surface, values, ago(team.readMin!)],
     );
-    setIds.push(row.id);
-    known.sets.push({ socket, surface: task.surface, values });
+    return { id: row.id, values };
+  };
+  for (const { surface } of tideLine.read.tasks) {
+    hands.hand({ put: 'over', surface });
+    const { id, values } = await keep(surface);
+    setIds.push(id);
+    known.sets.push({ socket, surface, values });
+  }
+  if (team.thorough) await readMore(tx, hands, robot, build, keep, ago(team.readMin - 0.5));
+  if (team.looked) {
+    hands.hand({ put: 'over', surface: team.looked.surface });
+    hands.hand({ put: 'room', light: team.looked.roomLight });
+    await tx.query(
+      `insert into quick_looks (robot_id, socket, surface, readings, taken_at)
+       values ($1, $2, $3, $4::double precision[], $5)`,
+      [
+        robot,
+        socket,
+        team.looked.surface,
+        hands.looks(socket, QUICK_LOOKS).map(asNumber),
+        ago(team.looked.min),
+      ],
+    );
   }
   if (team.decide) {
     const [a, b] = known.sets.map((set) => ({ name: set.surface, values: set.values }));
@@ -217,8 +237,8 @@ async function history(
       typeof way === 'number' ? way : (ways.find((w) => w.way === way) ?? recommend(ways).way).value;
     known.thresholds[socket] = chosen;
     await tx.query(
-      `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id, decided_at)
-       values ($1, $2, $3, $4, $5, $6, $7)`,
+      `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id, decided_at, reason)
+       values ($1, $2, $3, $4, $5, $6, $7, $8)`,
       [
         robot,
         socket,
@@ -227,6 +247,7 @@ async function history(
         setIds[0],
         setIds[1],
         ago(team.decide.min),
+        team.decide.reason ?? '',
       ],
     );
   }
@@ -267,6 +288,33 @@ async function history(
       [teamId, lesson, trial.pastMm, trial.rested, trial.tookS, trial.note, ago(trial.min)],
     );
   }
+}
+
+/** What a thorough team reads beside the two surfaces: a rival, the edge, and one slow sweep over the mat. */
+async function readMore(
+  tx: Queries,
+  hands: Measured,
+  robot: number,
+  build: RobotBuild,
+  keep: (surface: string) => Promise<unknown>,
+  at: string,
+): Promise<void> {
+  const { socket } = tideLine.need;
+  const { aheadMm } = build.fittings.find((f) => f.socket === socket)!;
+  hands.hand({ put: 'over', surface: 'red card' });
+  await keep('red card');
+  const edge = tideLine.course.landmarks.find(({ id }) => id === tideLine.floor.landmark)!;
+  hands.hand({ put: 'at', xMm: edge.xMm, yMm: edge.yMm - aheadMm, bearingDeg: 0 });
+  await keep(EDGE);
+  const from = edge.yMm - aheadMm - 60;
+  hands.hand({ put: 'at', xMm: edge.xMm, yMm: from, bearingDeg: 0 });
+  hands.hand({ put: 'drag', toXMm: edge.xMm, toYMm: from + 140, seconds: 9 });
+  const looks = hands.looks(socket, 180).map(asNumber);
+  await tx.query(
+    `insert into recordings (robot_id, socket, kind, purpose, period_ms, readings, taken_at)
+     values ($1, $2, 'light', 'sweep', 50, $3::double precision[], $4)`,
+    [robot, socket, looks, at],
+  );
 }
 
 /** Columns that tell a time, moved together so that the demo is always in the middle of its lesson. */

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { buildFaults, kitFaults, type Kit, type RobotBuild } from '@vigilum/core/sensing';
+import { buildFaults, cleanKit, kitFaults, type Kit, type RobotBuild } from '@vigilum/core/sensing';
 import type { Lesson } from '@vigilum/core/lesson';
 import { notFound, Problem } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
@@ -15,7 +15,7 @@ export function kitRoutes({ db, changes, now }: Services): Router {
     const faults = kitFaults(kit);
     if (faults.length > 0)
       throw new Problem(422, 'Check the kit', `Nothing was saved: ${faults[0]!.says}.`, faults);
-    return kit;
+    return cleanKit(kit);
   };
 
   router.get('/kits', async (_req, res) => {

@@ -18,7 +18,7 @@ import { socketName, validate } from '../http/validate.ts';
 import { buildSchema } from '../kits/kitSchema.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
-import { robotRow, type RobotRow } from './store.ts';
+import { robotRow, roomShown, type RobotRow } from './store.ts';
 
 interface NewRobot {
   name: string;
@@ -147,6 +147,7 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
       build,
       team: team?.name ?? null,
       standIn: stand_in !== null,
+      room: await roomShown(db, stand_in !== null),
       now: now().getTime(),
       checks: checks.map(({ socket, kind, reacts, says, drift_per_s, checked_at }) => ({
         socket,

@@ -1,3 +1,4 @@
+import type { Course, Surface } from '@vigilum/core/course';
 import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import { one, type Queries } from '../db/database.ts';
@@ -22,9 +23,8 @@ export async function robotRow(db: Queries, id: number): Promise<RobotRow> {
   );
 }
 
-/** What the stand-in of a robot is started with; null for a robot that has none. */
-export async function standInConfig(db: Queries, row: RobotRow): Promise<StandInConfig | null> {
-  if (!row.stand_in) return null;
+/** What lies in the room where the stand-ins are: cards, the floors of all lessons, the mat of the first. */
+export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course: Course }> {
   const lessons = await db.query<{ definition: Lesson }>('select definition from lessons order by id');
   const floors = lessons.flatMap(({ definition: { read, course } }) => {
     const painted = [course.base, ...course.marks.map((mark) => mark.surface)];
@@ -35,18 +35,36 @@ export async function standInConfig(db: Queries, row: RobotRow): Promise<StandIn
   });
   // A robot that nobody has moved stands over the last of these.
   const surfaces = new Map([...cards, ...floors].map((surface) => [surface.name, surface]));
+  return { surfaces: [...surfaces.values()], course: lessons[0]?.definition.course ?? blankMat };
+}
+
+/** The room as a page needs it: names of the surfaces and the mat; null for a real robot. */
+export async function roomShown(
+  db: Queries,
+  standIn: boolean,
+): Promise<{ surfaces: string[]; course: Course } | null> {
+  if (!standIn) return null;
+  const { surfaces, course } = await roomOf(db);
+  // The floors of the lessons first, the cards after them.
+  const isCard = (name: string) => cards.some((card) => card.name === name);
+  const names = surfaces.map(({ name }) => name);
+  return { surfaces: [...names.filter((n) => !isCard(n)), ...names.filter(isCard)], course };
+}
+
+/** What the stand-in of a robot is started with; null for a robot that has none. */
+export async function standInConfig(db: Queries, row: RobotRow): Promise<StandInConfig | null> {
+  if (!row.stand_in) return null;
   return {
     name: row.name,
     kit: row.kit,
     build: row.build,
     character: row.stand_in,
-    surfaces: [...surfaces.values()],
-    course: lessons[0]?.definition.course ?? blankMat,
+    ...(await roomOf(db)),
     seed: row.id * 1013,
   };
 }
 
-const blankMat = {
+const blankMat: Course = {
   name: 'table',
   widthMm: 1000,
   heightMm: 700,

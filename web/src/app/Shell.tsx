@@ -1,4 +1,4 @@
-import { Bot, CircleHelp, Moon, NotebookText, Sun, type LucideIcon } from 'lucide-react';
+import { Bot, Calculator, CircleHelp, Moon, NotebookText, Sun, Users, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
@@ -11,7 +11,9 @@ import { KeyHelp } from './KeyHelp.tsx';
 const places: { to: string; word: string; icon: LucideIcon; also?: string }[] = [
   { to: '/', word: 'Today', icon: Sun, also: '/teams' },
   { to: '/lessons', word: 'Lessons', icon: NotebookText },
-  { to: '/robots', word: 'Robots', icon: Bot },
+  { to: '/class', word: 'Class', icon: Users },
+  { to: '/robots', word: 'Robots', icon: Bot, also: '/kits' },
+  { to: '/workings', word: 'Workings', icon: Calculator },
 ];
 
 const railItem =
@@ -38,7 +40,8 @@ export function Shell() {
         <ul className="flex gap-1 max-lg:flex-1 lg:mt-2 lg:flex-col">
           {places.map(({ to, word, icon: Icon, also }) => {
             const here =
-              to === '/' ? pathname === '/' || pathname.startsWith(also!) : pathname.startsWith(to);
+              (to === '/' ? pathname === '/' : pathname.startsWith(to)) ||
+              (also !== undefined && pathname.startsWith(also));
             return (
               <li key={to} className="max-lg:flex-1">
                 <NavLink

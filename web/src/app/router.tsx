@@ -31,7 +31,28 @@ export const router = createBrowserRouter([
       { path: '/', element: <TodayPage /> },
       { path: '/start', lazy: stage(() => import('../start/StartPage.tsx')) },
       { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },
+      {
+        path: '/class',
+        lazy: async () => ({ Component: (await import('../class/ThresholdsPage.tsx')).ClassNow }),
+      },
+      { path: '/class/:period', lazy: stage(() => import('../class/ThresholdsPage.tsx')) },
+      { path: '/workings', lazy: stage(() => import('../workings/WorkingsPage.tsx')) },
+      { path: '/workings/:sheet', lazy: stage(() => import('../workings/WorkingsPage.tsx')) },
+      { path: '/kits', lazy: stage(() => import('../kits/KitsPage.tsx')) },
+      { path: '/kits/:slug', lazy: stage(() => import('../kits/KitPage.tsx')) },
       { path: '/robots', lazy: stage(() => import('../robots/RobotsPage.tsx')) },
+      {
+        path: '/robots/:id',
+        lazy: stage(() => import('../robots/RobotLayout.tsx')),
+        children: [
+          { index: true, element: <Navigate to="bench" replace /> },
+          { path: 'bench', lazy: stage(() => import('../robots/BenchView.tsx')) },
+          { path: 'check', lazy: stage(() => import('../robots/CheckView.tsx')) },
+          { path: 'read', lazy: stage(() => import('../robots/ReadView.tsx')) },
+          { path: 'files', lazy: stage(() => import('../robots/FilesView.tsx')) },
+          { path: 'build', lazy: stage(() => import('../robots/BuildView.tsx')) },
+        ],
+      },
       {
         path: '/teams/:team/lessons/:lesson',
         lazy: stage(() => import('../workspace/WorkspaceLayout.tsx')),

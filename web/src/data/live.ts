@@ -42,7 +42,8 @@ export interface LiveReadings {
   rgb?: Rgb;
 }
 
-const KEPT = 120;
+/** Enough for five seconds of the fastest sensors. */
+const KEPT = 600;
 const NONE: LiveReadings = { state: 'connecting', latest: undefined, recent: [] };
 
 /** Opens the live bench of a robot: every look to `hear`, and whether it is there. */

@@ -3,6 +3,8 @@ import type { StoredSet, ThresholdTable } from '@vigilum/core/classroom';
 import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit, Reading, RobotBuild, SensorKind, SensorNeed } from '@vigilum/core/sensing';
 
+import type { Room } from '../reading/reader.ts';
+
 export interface BoardTeam {
   id: number;
   name: string;
@@ -30,6 +32,8 @@ export interface Today {
 /** A team's workspace as the server sends it. */
 export interface Workspace extends TeamInLesson {
   stages: Stage[];
+  /** Around the stand-in; null for a real robot. */
+  room: Room | null;
   now: number;
 }
 
@@ -55,6 +59,7 @@ export interface WireCheck {
 
 export interface RobotDetail extends RobotEntry {
   checks: WireCheck[];
+  room: Room | null;
   now: number;
 }
 

@@ -19,8 +19,8 @@ export function useShownLook(): (
         return { figure: sensor.colours?.[value] ?? String(value), unit: '' };
       case 'rgb':
         return {
-          figure: rgb ? rgb.map((c) => formatNumber(c, 0)).join(' ') : formatNumber(asNumber(value), 0),
-          unit: 'red green blue',
+          figure: rgb ? rgb.map((c) => formatNumber(c, 0)).join(' · ') : formatNumber(asNumber(value), 0),
+          unit: '',
         };
       case 'distance': {
         const unit = sensor.unit as Unit;
@@ -48,7 +48,9 @@ export function LiveFigure({
   return (
     <div className="flex flex-wrap items-baseline gap-x-2">
       {rgb ? <Swatch rgb={rgb} full={sensor.max} className="size-12 self-center" /> : null}
-      <span className="inline-block min-w-[2.2ch] text-right text-figure leading-none font-mono font-bold">
+      <span
+        className={`inline-block min-w-[2.2ch] text-right leading-none font-mono font-bold whitespace-nowrap ${figure.length > 8 ? 'text-3xl' : 'text-figure'}`}
+      >
         {figure}
       </span>
       <span className="text-xl text-ink-2">{unit}</span>

@@ -1,15 +1,17 @@
 import { Hand, SlidersHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import type { Hand as HandMove } from '@vigilum/core/formats';
+import type { SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
 import { post } from '../data/api.ts';
 import { sentenceOf } from '../data/queries.ts';
+import type { Room } from './reader.ts';
 
 const pressable = (on: boolean) =>
   `min-h-11 rounded-lg border px-3 ${on ? 'border-sea bg-sea-soft font-bold text-sea' : 'border-edge bg-sheet'}`;
 
 /** Sends what a hand does to the stand-in; says so when it cannot be done. */
-function useHand(robotId: number): (hand: HandMove) => Promise<boolean> {
+export function useHand(robotId: number): (hand: HandMove) => Promise<boolean> {
   return async (hand) => {
     try {
       await post(`/robots/${robotId}/hand`, hand);
@@ -21,24 +23,85 @@ function useHand(robotId: number): (hand: HandMove) => Promise<boolean> {
   };
 }
 
+/** Surfaces with a button of their own; the others are among the other hands. */
+const SHOWN = 2;
+
+/** Which hands make a kind of sensor answer. */
+function handsFor(kind: SensorKind): 'floor' | 'front' | 'touch' | 'turn' {
+  if (kind === 'touch') return 'touch';
+  if (kind === 'distance' || kind === 'proximity' || kind === 'beacon') return 'front';
+  return kind === 'heading' || kind === 'spin' || kind === 'wheel' ? 'turn' : 'floor';
+}
+
 /** The hands at the stand-in robot: what lies under its sensor. A real robot is moved by real hands. */
 export function StandInHand({
   robotId,
   surfaces,
-  more = true,
+  room,
+  kind = 'light',
+  brief = false,
 }: {
   robotId: number;
+  /** What the sensor measures: the hands that move its number come first. */
+  kind?: SensorKind;
+  /** Without the other hands, where they are shown beside. */
+  brief?: boolean;
+  /** The lesson's surfaces first. */
   surfaces: readonly string[];
-  more?: boolean;
+  room: Room | null;
 }) {
+  const usual = handsFor(kind);
   const [at, setAt] = useState('');
   const [open, setOpen] = useState(false);
   const hand = useHand(robotId);
-  const moves: { word: string; hand: HandMove }[] = [
-    ...surfaces.map((surface) => ({ word: `over the ${surface}`, hand: { put: 'over' as const, surface } })),
-    { word: 'paper to and fro', hand: { put: 'paper' } },
-    { word: 'lift it', hand: { put: 'air' } },
-  ];
+  const put = (word: string, move: HandMove) => void hand(move).then((done) => done && setAt(word));
+  const others = [...new Set([...surfaces.slice(SHOWN), ...(room?.surfaces ?? [])])].filter(
+    (name) => !surfaces.slice(0, SHOWN).includes(name),
+  );
+  const other =
+    others.length > 0 ? (
+      <label className="flex min-h-11 flex-wrap items-center gap-2">
+        <span className="w-44 text-ink-2">over another surface</span>
+        <select
+          className="input w-56"
+          value={others.includes(at) ? at : ''}
+          onChange={(event) => put(event.target.value, { put: 'over', surface: event.target.value })}
+        >
+          <option value="" disabled>
+            choose
+          </option>
+          {others.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </label>
+    ) : null;
+  const moves: { word: string; hand: HandMove }[] =
+    usual === 'floor'
+      ? [
+          ...surfaces
+            .slice(0, SHOWN)
+            .map((surface) => ({ word: `over the ${surface}`, hand: { put: 'over' as const, surface } })),
+          { word: 'paper to and fro', hand: { put: 'paper' } },
+          { word: 'lift it', hand: { put: 'air' } },
+        ]
+      : usual === 'front'
+        ? [
+            ...[10, 30, 80].map((cm) => ({
+              word: `hand at ${cm} cm`,
+              hand: { put: 'front' as const, mm: cm * 10 },
+            })),
+            { word: 'nothing in front', hand: { put: 'front', mm: null } },
+          ]
+        : usual === 'touch'
+          ? [
+              { word: 'press the bumper', hand: { put: 'press' } },
+              { word: 'let it go', hand: { put: 'release' } },
+            ]
+          : [
+              { word: 'turn right 90°', hand: { put: 'turn', deg: 90 } },
+              { word: 'turn left 90°', hand: { put: 'turn', deg: -90 } },
+            ];
   return (
     <div role="group" aria-label="Move the stand-in robot" className="flex flex-wrap items-center gap-1.5">
       <span className="flex items-center gap-1.5 text-ink-2">
@@ -48,20 +111,27 @@ export function StandInHand({
         <button
           key={word}
           type="button"
-          aria-pressed={at === word}
-          className={pressable(at === word)}
-          onClick={() => void hand(move).then((done) => done && setAt(word))}
+          aria-pressed={usual === 'turn' ? undefined : at === word}
+          className={pressable(usual !== 'turn' && at === word)}
+          onClick={() => put(word, move)}
         >
           {word}
         </button>
       ))}
-      {more ? (
+      {brief ? (
+        other
+      ) : (
         <button type="button" aria-expanded={open} className={pressable(open)} onClick={() => setOpen(!open)}>
           <SlidersHorizontal size={16} className="mr-1.5 inline" aria-hidden="true" />
           more hands
         </button>
+      )}
+      {open ? (
+        <div className="flex w-full flex-wrap gap-x-8 gap-y-1 rounded-lg border border-line bg-paper px-3 py-2">
+          {other}
+          <MoreHands robotId={robotId} />
+        </div>
       ) : null}
-      {open ? <MoreHands robotId={robotId} /> : null}
     </div>
   );
 }
@@ -85,11 +155,16 @@ function Slider({
 }) {
   const [value, setValue] = useState(initial);
   return (
-    <label className="flex min-h-11 flex-wrap items-center gap-2">
-      <span className="w-44 text-ink-2">{label}</span>
+    <label className="flex w-60 flex-col pt-1">
+      <span className="flex justify-between text-ink-2">
+        {label}
+        <span className="font-mono text-ink">
+          {value} {unit}
+        </span>
+      </span>
       <input
         type="range"
-        className="h-11 w-40 accent-(--sea)"
+        className="h-9 w-full accent-(--sea)"
         min={min}
         max={max}
         step={step}
@@ -98,9 +173,6 @@ function Slider({
         onPointerUp={() => send(value)}
         onKeyUp={() => send(value)}
       />
-      <span className="w-16 text-right font-mono">
-        {value} {unit}
-      </span>
     </label>
   );
 }
@@ -112,7 +184,7 @@ export function MoreHands({ robotId }: { robotId: number }) {
   const press = (down: boolean) =>
     void hand({ put: down ? 'press' : 'release' }).then((done) => done && setPressed(down));
   return (
-    <div className="flex w-full flex-wrap gap-x-8 gap-y-1 rounded-lg border border-line bg-paper px-3 py-2">
+    <>
       <Slider
         label="room light"
         unit="%"
@@ -181,6 +253,6 @@ export function MoreHands({ robotId }: { robotId: number }) {
           turn left 90°
         </button>
       </div>
-    </div>
+    </>
   );
 }

@@ -1,19 +1,23 @@
 import { MoveRight, Square, Trash2 } from 'lucide-react';
-import { useMemo } from 'react';
-import type { Course } from '@vigilum/core/course';
+import { useMemo, useState } from 'react';
+import type { Pose } from '@vigilum/core/motion';
 import { countOf, formatFixed, formatNumber } from '@vigilum/core/quantity';
-import { asNumber, sensorWords, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
+import { asNumber, sensorWords } from '@vigilum/core/sensing';
 import { otsuSplit, plateaus, sweepLevels } from '@vigilum/core/threshold';
 import type { StoredSweep } from '@vigilum/core/classroom';
 import { toast } from 'sonner';
 import { post } from '../data/api.ts';
-import { sentenceOf, useChange } from '../data/queries.ts';
+import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
 import { LiveFigure } from './LiveFigure.tsx';
+import { MatBoard } from './MatBoard.tsx';
+import type { Reader } from './reader.ts';
+import { useHand } from './StandInHand.tsx';
+import { liveNote } from './SurfaceBoard.tsx';
 import { SweepChart } from './SweepChart.tsx';
 import { useBurst } from './useBurst.ts';
 
@@ -22,31 +26,11 @@ const LONGEST = 4000;
 const DRAG_S = 8;
 
 /** Drag slowly across everything: the record, the surfaces met in it, and where it splits. */
-export function SweepBoard({
-  robotId,
-  fitting,
-  sensor,
-  epoch,
-  sweep,
-  course,
-  standIn,
-  skew,
-  children,
-}: {
-  robotId: number;
-  fitting: Fitting;
-  sensor: FittedSensor;
-  epoch: string;
-  sweep: StoredSweep | null;
-  /** The mat that the stand-in can be dragged over. */
-  course: Course | null;
-  standIn: boolean;
-  skew: number;
-  children?: React.ReactNode;
-}) {
+export function SweepBoard({ reader, sweep }: { reader: Reader; sweep: StoredSweep | null }) {
+  const { robot, fitting, sensor, room, skew } = reader;
   const now = useNow(15_000) + skew;
-  const burst = useBurst(robotId, fitting.socket, epoch);
-  const save = useChange((body: object) => post(`/robots/${robotId}/recordings`, body));
+  const burst = useBurst(robot.id, fitting.socket, reader.epoch);
+  const save = useChange((body: object) => post(`/robots/${robot.id}/recordings`, body));
   const remove = useRemoval('recordings', 'Sweep removed.');
   const values = useMemo(
     () => (burst.taking ? burst.taking.map(asNumber) : (sweep?.values ?? [])),
@@ -78,30 +62,40 @@ export function SweepBoard({
     });
   const toggle = () => (burst.taking ? burst.finish() : start());
   useKey(' ', toggle);
+  const hand = useHand(robot.id);
+  const [pose, setPose] = useState<Pose | null>(null);
   const dragForMe = async () => {
-    if (!course) return;
+    if (!room) return;
+    const { course } = room;
     const x = course.widthMm / 2;
     const top = course.heightMm - 60 - fitting.aheadMm;
-    try {
-      await post(`/robots/${robotId}/hand`, {
-        put: 'at',
-        xMm: x,
-        yMm: Math.max(0, top - 420),
-        bearingDeg: 0,
-      });
-      start();
-      await post(`/robots/${robotId}/hand`, { put: 'drag', toXMm: x, toYMm: top, seconds: DRAG_S });
-      setTimeout(burst.finish, DRAG_S * 1000 + 400);
-    } catch (error) {
-      toast.error(sentenceOf(error));
-    }
+    const from = { xMm: x, yMm: Math.max(0, top - 420), bearingDeg: 0 };
+    if (!(await hand({ put: 'at', ...from }))) return;
+    setPose(from);
+    start();
+    if (!(await hand({ put: 'drag', toXMm: x, toYMm: top, seconds: DRAG_S }))) return burst.finish();
+    setTimeout(
+      () => {
+        burst.finish();
+        setPose({ ...from, yMm: top });
+      },
+      DRAG_S * 1000 + 400,
+    );
   };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel title="A slow drag over everything" aside="at least a second on each surface">
         <div className="mb-1 flex flex-wrap items-center gap-x-6 gap-y-2">
-          <LiveFigure sensor={sensor} value={burst.live.latest} note={`live from ${fitting.socket}`} />
-          {children}
+          <LiveFigure
+            sensor={sensor}
+            value={burst.live.latest}
+            note={liveNote(burst.live.state, fitting.socket)}
+          />
+          {sweep && !burst.taking ? (
+            <button type="button" className="btn btn-plain ml-auto" onClick={() => void remove(sweep.id)}>
+              <Trash2 size={18} aria-hidden="true" /> Remove the sweep
+            </button>
+          ) : null}
         </div>
         {values.length > 1 ? (
           <SweepChart
@@ -147,19 +141,25 @@ export function SweepBoard({
               )}{' '}
               <kbd className="kbd">Space</kbd>
             </button>
-            {standIn && course && !burst.taking ? (
+            {room && !burst.taking ? (
               <button type="button" className="btn btn-plain" onClick={() => void dragForMe()}>
-                <MoveRight size={18} aria-hidden="true" /> Drag the stand-in for me
-              </button>
-            ) : null}
-            {sweep && !burst.taking ? (
-              <button type="button" className="btn btn-plain" onClick={() => void remove(sweep.id)}>
-                <Trash2 size={18} aria-hidden="true" /> Remove
+                <MoveRight size={18} aria-hidden="true" /> Drag it for me
               </button>
             ) : null}
           </>
         }
       >
+        {room ? (
+          <MatBoard
+            robotId={robot.id}
+            build={reader.build}
+            course={room.course}
+            pose={pose}
+            setPose={setPose}
+            watch={fitting}
+            turns={false}
+          />
+        ) : null}
         {burst.taking ? (
           <p className="font-bold" role="status">
             Recording: {countOf(burst.taking.length, 'look')}

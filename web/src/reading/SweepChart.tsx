@@ -25,7 +25,7 @@ export function SweepChart({
   const option = (): ChartOption => {
     const ink2 = role('ink-2');
     const seconds = (i: number) => (i * periodMs) / 1000;
-    const longest = Math.max(2, seconds(values.length - 1));
+    const longest = Math.ceil(Math.max(2, seconds(values.length - 1)));
     const axis = {
       nameLocation: 'middle' as const,
       nameTextStyle: { color: ink2, fontSize: 15 },

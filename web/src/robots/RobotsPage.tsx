@@ -1,55 +1,122 @@
-import { useQuery } from '@tanstack/react-query';
-import { sensorWords, type Kit, type RobotBuild } from '@vigilum/core/sensing';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { topSpeedMmPerS } from '@vigilum/core/motion';
-import { get } from '../data/api.ts';
+import { sensorWords } from '@vigilum/core/sensing';
+import { post } from '../data/api.ts';
+import { useChange, useKits, useRobots } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 
-interface RobotEntry {
-  id: number;
-  name: string;
-  kit: Kit;
-  build: RobotBuild;
-  team: string | null;
+/** A new robot of a kit: its measures and wiring are put right under Build afterwards. */
+function NewRobot({ close }: { close: () => void }) {
+  const kits = useKits();
+  const save = useChange((body: object) => post<{ id: number }>('/robots', body));
+  const [name, setName] = useState('');
+  const [kit, setKit] = useState('');
+  const [standIn, setStandIn] = useState(true);
+  const list = kits.data?.kits ?? [];
+  const slug = kit || list[0]?.kit.slug || '';
+  return (
+    <form
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim() === '' || slug === '') return;
+        save.mutate({ name: name.trim(), kit: slug, standIn }, { onSuccess: close });
+      }}
+    >
+      <label className="flex flex-col">
+        <span className="text-ink-2">name</span>
+        <input
+          className="input w-56"
+          maxLength={80}
+          autoComplete="off"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label className="flex flex-col">
+        <span className="text-ink-2">kit</span>
+        <select className="input w-44" value={slug} onChange={(event) => setKit(event.target.value)}>
+          {list.map(({ kit: { slug: s, name: word } }) => (
+            <option key={s} value={s}>
+              {word}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-5 accent-(--sea)"
+          checked={standIn}
+          onChange={(event) => setStandIn(event.target.checked)}
+        />
+        with a stand-in, to try things without the robot
+      </label>
+      <button type="submit" className="btn btn-primary" disabled={name.trim() === '' || save.isPending}>
+        Add the robot
+      </button>
+      <button type="button" className="btn btn-plain" onClick={close}>
+        Not now
+      </button>
+    </form>
+  );
 }
 
 /** Every robot: whose it is, its measures, and what is plugged in where. */
 export default function RobotsPage() {
-  const robots = useQuery({ queryKey: ['robots'], queryFn: () => get<{ robots: RobotEntry[] }>('/robots') });
+  const robots = useRobots();
+  const [adding, setAdding] = useState(false);
   if (robots.isPending) return <Loading what="the robots" />;
   if (robots.isError) return <Failed error={robots.error} again={() => void robots.refetch()} />;
   const list = robots.data.robots;
+  const head = ['robot', 'kit', 'team', 'plugged in', 'wheel, mm', 'track, mm', 'top speed, mm/s'];
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
-      <h1 className="text-title font-bold">Robots</h1>
+      <div className="flex flex-wrap items-center gap-2">
+        <h1 className="mr-auto text-title font-bold">Robots</h1>
+        <Link to="/kits" className="btn btn-plain">
+          Kits, and what they can do
+        </Link>
+        <button type="button" className="btn btn-primary" onClick={() => setAdding(true)}>
+          <Plus size={18} aria-hidden="true" /> Add a robot
+        </button>
+      </div>
+      {adding ? (
+        <Panel title="New robot">
+          <NewRobot close={() => setAdding(false)} />
+        </Panel>
+      ) : null}
       {list.length === 0 ? (
         <Empty title="No robot yet.">
-          <p>This data folder holds no robot.</p>
+          <p>Add one, or start a class: each team gets its own.</p>
         </Empty>
       ) : (
         <Panel className="overflow-x-auto">
           <table className="w-full">
             <thead className="text-left text-ink-2">
               <tr>
-                {['robot', 'kit', 'team', 'plugged in', 'wheel, mm', 'track, mm', 'top speed, mm/s'].map(
-                  (head, i) => (
-                    <th
-                      key={head}
-                      scope="col"
-                      className={`pr-4 pb-2 font-semibold ${i > 3 ? 'text-right' : ''}`}
-                    >
-                      {head}
-                    </th>
-                  ),
-                )}
+                {head.map((word, i) => (
+                  <th
+                    key={word}
+                    scope="col"
+                    className={`pr-4 pb-2 font-semibold ${i > 3 ? 'text-right' : ''}`}
+                  >
+                    {word}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>
               {list.map(({ id, name, kit, build, team }) => (
                 <tr key={id} className="h-14 border-t border-line-soft">
-                  <th scope="row" className="pr-4 text-left text-lg font-bold">
-                    {name}
+                  <th scope="row" className="pr-4 text-left text-lg font-bold whitespace-nowrap">
+                    <Link to={`/robots/${id}`} className="flex min-h-11 items-center text-sea underline">
+                      {name}
+                    </Link>
                   </th>
                   <td className="pr-4">{kit.name}</td>
                   <td className="pr-4">{team ?? <span className="text-ink-2">none</span>}</td>
@@ -57,11 +124,14 @@ export default function RobotsPage() {
                     {build.fittings.map((f) => (
                       <span key={f.socket} className="mr-4 inline-block">
                         <strong className="font-mono">{f.socket}</strong> {sensorWords[f.mode]}
-                        {f.mode === 'light' ? (
+                        {kit.sensors.find((s) => s.id === f.sensorId)?.mountMm ? (
                           <span className="text-ink-2"> at {formatNumber(f.heightMm, 0)} mm</span>
                         ) : null}
                       </span>
                     ))}
+                    {build.quirks?.length ? (
+                      <span className="block text-ink-2">{build.quirks.join('; ')}</span>
+                    ) : null}
                   </td>
                   <td className="pr-4 text-right font-mono">{formatNumber(build.wheelDiameterMm)}</td>
                   <td className="pr-4 text-right font-mono">{formatNumber(build.trackMm)}</td>

@@ -3,6 +3,7 @@ import { sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing
 import type { KnownRobot } from '@vigilum/core/lesson';
 import { pairOfRecord, thresholdsOf } from '@vigilum/core/classroom';
 import type { Pair } from '@vigilum/core/threshold';
+import type { Reader } from '../reading/reader.ts';
 import type { Workspace } from '../data/types.ts';
 
 /** What every stage works from. */
@@ -11,6 +12,8 @@ export interface StageContext extends Workspace {
   api: string;
   /** The sensor on the lesson's socket, if it is fitted there. */
   fitted: { fitting: Fitting; spec: FittedSensor } | null;
+  /** The same for the reading boards. */
+  reader: Reader | null;
   pair: Pair | null;
   known: KnownRobot;
   /** The server's clock less this machine's, ms. */
@@ -19,6 +22,7 @@ export interface StageContext extends Workspace {
 
 export function stageContext(workspace: Workspace, slug: string, receivedAt: number): StageContext {
   const { record } = workspace;
+  const skew = workspace.now - receivedAt;
   const { socket } = record.lesson.need;
   const fitting = record.build.fittings.find((f) => f.socket === socket);
   const spec = fitting && sensorOf(record.kit, fitting);
@@ -26,6 +30,18 @@ export function stageContext(workspace: Workspace, slug: string, receivedAt: num
     ...workspace,
     api: `/teams/${workspace.team.id}/lessons/${slug}`,
     fitted: fitting && spec ? { fitting, spec } : null,
+    reader:
+      fitting && spec
+        ? {
+            robot: workspace.robot,
+            build: record.build,
+            fitting,
+            sensor: spec,
+            epoch: JSON.stringify(record.build.fittings),
+            room: workspace.room,
+            skew,
+          }
+        : null,
     pair: pairOfRecord(record),
     known: {
       kit: record.kit,
@@ -33,7 +49,7 @@ export function stageContext(workspace: Workspace, slug: string, receivedAt: num
       sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
       thresholds: thresholdsOf(record),
     },
-    skew: workspace.now - receivedAt,
+    skew,
   };
 }
 

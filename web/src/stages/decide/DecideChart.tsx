@@ -6,7 +6,7 @@ import { role } from '../../ui/theme.ts';
 
 const GRID = { left: 24, right: 24, top: 44, bottom: 54 };
 /** Part of the height that belongs to the dots under the curves. */
-const FOOT = 0.42;
+const FOOT = 0.62;
 
 const density = ({ mean, sd }: SurfaceFigures, x: number): number =>
   Math.exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
@@ -57,14 +57,14 @@ function option(
         },
         {
           type: 'scatter' as const,
-          data: surface.sorted.map((v, i) => [v, -0.11 + spread(i) * 0.13]),
-          symbolSize: 11,
+          data: surface.sorted.map((v, i) => [v, -0.12 + spread(i) * 0.13]),
+          symbolSize: 10,
           itemStyle: { color: colour, opacity: 0.55 },
           silent: true,
         },
         {
           type: 'scatter' as const,
-          data: [[surface.mean, -0.29]],
+          data: [[surface.mean, -0.42]],
           symbolSize: 0.01,
           itemStyle: { opacity: 1 },
           silent: true,
@@ -98,7 +98,7 @@ function option(
         type: 'scatter' as const,
         symbol: 'diamond',
         symbolSize: 14,
-        data: [[surface.mean, 0.09]],
+        data: [[surface.mean, 0.1]],
         itemStyle: { color: ink2 },
         silent: true,
         label: {
@@ -107,6 +107,8 @@ function option(
           align: share(surface.mean) < 0.2 ? 'left' : share(surface.mean) > 0.8 ? 'right' : 'center',
           formatter: `${surface.name} ${formatNumber(surface.mean)}`,
           color: ink2,
+          backgroundColor: role('sheet'),
+          padding: [1, 3],
           fontSize: 15,
           fontFamily: FONT,
         },
@@ -150,7 +152,7 @@ export function DecideChart({
         label={`Threshold ${label} between the ${pair.low.name} at ${formatNumber(pair.low.mean)} and the ${pair.high.name} at ${formatNumber(pair.high.mean)}.`}
       />
       <div
-        className={`pointer-events-none absolute top-2 font-mono text-2xl font-bold whitespace-nowrap text-signal ${share > 0.55 ? '-translate-x-full pr-3' : 'pl-3'}`}
+        className={`pointer-events-none absolute top-2 text-2xl font-bold whitespace-nowrap text-signal ${share > 0.55 ? '-translate-x-full pr-3' : 'pl-3'}`}
         style={{ left: `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${share})` }}
       >
         {label}

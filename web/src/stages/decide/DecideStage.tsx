@@ -174,8 +174,21 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
                 <span className="sr-only">One less</span>
               </button>
             </div>
-            <p className="min-w-0 flex-1 pl-2 leading-snug font-semibold first-letter:uppercase">{side}.</p>
+            <p className="min-w-0 flex-1 pl-2 leading-snug">
+              <strong className="block first-letter:uppercase">{side}.</strong>
+              <span className="text-ink-2">{aptWhen[way?.way ?? 'own choice']}</span>
+            </p>
           </div>
+          {way ? (
+            <dl className="mt-2 border-t border-line-soft pt-2" aria-label="Working">
+              {way.working.map((w) => (
+                <div key={w.label} className="flex flex-wrap justify-between gap-x-3">
+                  <dt className="text-ink-2">{w.label}</dt>
+                  <dd className="ml-auto font-mono">{w.line}</dd>
+                </div>
+              ))}
+            </dl>
+          ) : null}
         </Panel>
       </div>
       <Panel
@@ -243,55 +256,39 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
           choice={way?.way ?? 'own choice'}
           choose={setChoice}
         />
-        <div className="mt-3 grid gap-x-6 gap-y-3 border-t border-line-soft pt-3 md:grid-cols-2">
-          <section>
-            <h3 className="font-bold">Working</h3>
-            <p className="mb-1 text-ink-2">{aptWhen[way?.way ?? 'own choice']}</p>
-            {way ? (
-              <dl>
-                {way.working.map((w) => (
-                  <div key={w.label} className="flex flex-wrap justify-between gap-x-3">
-                    <dt className="text-ink-2">{w.label}</dt>
-                    <dd className="ml-auto font-mono">{w.line}</dd>
-                  </div>
-                ))}
-              </dl>
-            ) : null}
-          </section>
-          <section className="flex flex-col gap-3">
-            {between ? (
-              <FindingCard
-                tone={
-                  mixed.length > 0
-                    ? 'fault'
-                    : Math.max(safety.misreadsLow, safety.misreadsHigh) >= 10
-                      ? 'risk'
-                      : 'done'
-                }
-                says={
-                  way?.advice ??
-                  (mixed.length > 0
-                    ? `It takes the ${mixed.join(' and the ')} for the ${name}.`
-                    : `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`)
-                }
-                more={way && way.way === best.way ? because : undefined}
-              />
-            ) : (
-              <FindingCard
-                tone="fault"
-                says="Both surfaces lie on the same side of this value."
-                more={`Choose a value from ${formatNumber(pair.low.mean)} to ${formatNumber(pair.high.mean)} ${pair.unit}.`}
-              />
-            )}
-            {outside.length > 0 ? (
-              <FindingCard
-                tone="now"
-                says={`No level tells the ${outside.join(' or the ')} from the ${name}.`}
-                more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
-              />
-            ) : null}
-          </section>
-        </div>
+        <section className="mt-2 flex flex-col gap-3 border-t border-line-soft pt-3">
+          {between ? (
+            <FindingCard
+              tone={
+                mixed.length > 0
+                  ? 'fault'
+                  : Math.max(safety.misreadsLow, safety.misreadsHigh) >= 10
+                    ? 'risk'
+                    : 'done'
+              }
+              says={
+                way?.advice ??
+                (mixed.length > 0
+                  ? `It takes the ${mixed.join(' and the ')} for the ${name}.`
+                  : `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`)
+              }
+              more={way && way.way === best.way ? because : undefined}
+            />
+          ) : (
+            <FindingCard
+              tone="fault"
+              says="Both surfaces lie on the same side of this value."
+              more={`Choose a value from ${formatNumber(pair.low.mean)} to ${formatNumber(pair.high.mean)} ${pair.unit}.`}
+            />
+          )}
+          {outside.length > 0 ? (
+            <FindingCard
+              tone="now"
+              says={`No level tells the ${outside.join(' or the ')} from the ${name}.`}
+              more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
+            />
+          ) : null}
+        </section>
       </Panel>
     </div>
   );

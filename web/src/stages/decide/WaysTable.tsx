@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { formatFixed, formatNumber } from '@vigilum/core/quantity';
+import { formatNumber } from '@vigilum/core/quantity';
 import type { MissingWay, Pair, Safety, Way, WayName } from '@vigilum/core/threshold';
+import { perThousand } from '../../ui/perThousand.ts';
 
 export type Choice = WayName | 'own choice';
 
@@ -28,11 +29,7 @@ export const aptWhen: Record<Choice, string> = {
   'own choice': 'A value of your own, judged like the others.',
 };
 
-/** Misreads in a thousand: whole numbers when many, "<0.1" when next to none. */
-export const perThousand = (misreads: number): string =>
-  misreads < 0.05 ? '<0.1' : misreads < 10 ? formatFixed(misreads, 1) : formatFixed(misreads, 0);
-
-const sds = (n: number): string => `${formatNumber(n, n < 10 ? 1 : 0)} sd`;
+const sds = (n: number): string => `${formatNumber(n, 0)}sd`;
 
 /** The value as it is typed: a level, a change, or the two levels. */
 export const shownValue = (
@@ -82,12 +79,8 @@ function Row({
             checked={chosen}
             onChange={choose}
           />
-          <span className={`leading-tight ${chosen ? 'font-bold' : ''}`}>
-            {name === 'own choice' ? (
-              <span className="whitespace-nowrap">{wayWords[name]}</span>
-            ) : (
-              wayWords[name]
-            )}
+          <span className={`leading-tight whitespace-nowrap ${chosen ? 'font-bold' : ''}`}>
+            {wayWords[name]}
             {note}
           </span>
         </label>
@@ -100,7 +93,7 @@ function Row({
         ) : null}
         <span className="font-bold">{value}</span>
       </td>
-      <td className="text-right font-mono">{perThousand(safety.misreadsLow)}</td>
+      <td className="pl-2 text-right font-mono">{perThousand(safety.misreadsLow)}</td>
       <td className="text-right font-mono">{perThousand(safety.misreadsHigh)}</td>
       {margin(safety.marginLow, safety.marginLowSds)}
       {margin(safety.marginHigh, safety.marginHighSds)}
@@ -131,17 +124,17 @@ export function WaysTable({
   choice: Choice;
   choose: (choice: Choice) => void;
 }) {
-  const head = 'pb-1 pl-2 text-right font-semibold';
+  const head = 'pb-1 pl-2.5 text-right font-semibold';
   return (
     <table className="w-full">
       <thead className="text-sm leading-tight text-ink-2">
         <tr>
           <td colSpan={2} />
-          <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold">
-            misreads in 1000
+          <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold whitespace-nowrap">
+            misreads/1000
           </th>
           <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold">
-            margin in {pair.unit === '%' ? 'points' : pair.unit || 'points'}, in scatters
+            margin in {pair.unit === '%' ? 'points' : pair.unit || 'points'} and in sd
           </th>
           <td />
         </tr>
@@ -197,23 +190,29 @@ export function WaysTable({
           cautious={own.takenFor}
           note={null}
         />
-        {missing.map(({ way, says }) => (
-          <tr key={way} className="h-11 border-t border-line-soft text-ink-2">
-            <th scope="row" className="border-l-4 border-l-transparent py-1 pl-9 text-left font-normal">
-              {wayWords[way]}
-            </th>
-            <td colSpan={6} className="py-1 pl-2">
-              {says}{' '}
-              <Link
-                to={`../read${way === 'split of a sweep' ? '?view=sweep' : ''}`}
-                relative="path"
-                className="inline-block min-h-11 content-center font-semibold text-sea underline"
+        {missing.map(({ way, says }) => {
+          const swept = way === 'split of a sweep';
+          return (
+            <tr key={way} className="h-11 border-t border-line-soft text-ink-2">
+              <th
+                scope="row"
+                className="border-l-4 border-l-transparent pl-9 text-left font-normal whitespace-nowrap"
               >
-                {way === 'split of a sweep' ? 'Sweep' : 'Read it'}
-              </Link>
-            </td>
-          </tr>
-        ))}
+                {wayWords[way]}
+              </th>
+              <td colSpan={6} className="pl-4 leading-tight">
+                {says}{' '}
+                <Link
+                  to={`../read?view=${swept ? 'sweep' : 'surfaces&more'}`}
+                  relative="path"
+                  className="inline-block min-h-11 content-center font-semibold text-sea underline"
+                >
+                  {swept ? 'Sweep' : 'Read it'}
+                </Link>
+              </td>
+            </tr>
+          );
+        })}
       </tbody>
     </table>
   );

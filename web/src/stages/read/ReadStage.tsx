@@ -2,7 +2,6 @@ import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
 import { staleVerdicts } from '@vigilum/core/classroom';
 import { SweepBoard } from '../../reading/SweepBoard.tsx';
-import { StandInHand } from '../../reading/StandInHand.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Empty, Loading } from '../../ui/states.tsx';
@@ -16,42 +15,15 @@ const FileBoard = lazy(() => import('../../reading/FileBoard.tsx'));
 const views = ['surfaces', 'sweep', 'check', 'file'] as const;
 type View = (typeof views)[number];
 
-function SweepView() {
-  const { robot, record, fitted, sweep, skew } = useStage();
-  if (!fitted)
-    return (
-      <Panel className="flex-1">
-        <Empty title={`Nothing on ${record.lesson.need.socket} can be read.`}>
-          <NextStage to="wire">Back to Wire</NextStage>
-        </Empty>
-      </Panel>
-    );
-  return (
-    <SweepBoard
-      robotId={robot.id}
-      fitting={fitted.fitting}
-      sensor={fitted.spec}
-      epoch={JSON.stringify(record.build.fittings)}
-      sweep={sweep}
-      course={record.lesson.course}
-      standIn={robot.standIn}
-      skew={skew}
-    >
-      {robot.standIn ? (
-        <StandInHand robotId={robot.id} surfaces={record.lesson.read.tasks.map((task) => task.surface)} />
-      ) : null}
-    </SweepBoard>
-  );
-}
-
 /** Stage 2: what the robot sees before anything is programmed. */
 export default function ReadStage() {
-  const { robot, record } = useStage();
+  const { robot, record, reader, sweep } = useStage();
   const [params, setParams] = useSearchParams();
   const asked = params.get('view');
   const view: View = views.find((v) => v === asked) ?? 'surfaces';
   const go = (to: View) => setParams(to === 'surfaces' ? {} : { view: to }, { replace: true });
   const stale = staleVerdicts(record).some(({ verdict }) => verdict === 'read again');
+  const { need, read } = record.lesson;
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-2">
       <Choice
@@ -66,22 +38,28 @@ export default function ReadStage() {
           file: 'Files',
         }}
       />
-      {view === 'surfaces' ? <SurfacesView /> : null}
-      {view === 'sweep' ? <SweepView /> : null}
-      {view === 'check' ? <StaleView readAgain={() => go('surfaces')} /> : null}
       {view === 'file' ? (
         <Suspense fallback={<Loading what="the files" />}>
           <FileBoard
             robot={robot}
             kit={record.kit}
-            usual={{
-              socket: record.lesson.need.socket,
-              kind: record.lesson.need.kind,
-              surface: record.lesson.read.tasks[0]?.surface ?? '',
-            }}
+            usual={{ socket: need.socket, kind: need.kind, surface: read.tasks[0]?.surface ?? '' }}
           />
         </Suspense>
-      ) : null}
+      ) : !reader ? (
+        <Panel className="flex-1">
+          <Empty title={`Nothing on ${need.socket} can be read.`}>
+            <p>Check what is plugged in where.</p>
+            <NextStage to="wire">Back to Wire</NextStage>
+          </Empty>
+        </Panel>
+      ) : view === 'surfaces' ? (
+        <SurfacesView reader={reader} />
+      ) : view === 'sweep' ? (
+        <SweepBoard reader={reader} sweep={sweep} />
+      ) : (
+        <StaleView reader={reader} readAgain={() => go('surfaces')} />
+      )}
     </div>
   );
 }

@@ -6,6 +6,8 @@ import { post } from '../../data/api.ts';
 import { useChange } from '../../data/queries.ts';
 import { LiveFigure } from '../../reading/LiveFigure.tsx';
 import { StandInHand } from '../../reading/StandInHand.tsx';
+import type { Reader } from '../../reading/reader.ts';
+import { liveNote } from '../../reading/SurfaceBoard.tsx';
 import { useBurst } from '../../reading/useBurst.ts';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
@@ -14,16 +16,16 @@ import { useKey } from '../../ui/useKey.ts';
 import { useStage } from '../../workspace/context.ts';
 
 /** Five quick looks: do the stored readings still hold, or must everything be read again? */
-export function StaleView({ readAgain }: { readAgain: () => void }) {
+export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: () => void }) {
   const context = useStage();
-  const { robot, record, fitted, sets } = context;
-  const { lesson, build, threshold } = record;
+  const { robot, record, sets } = context;
+  const { lesson, threshold } = record;
   const { socket } = lesson.need;
   const now = useNow(15_000) + context.skew;
   const read = lesson.read.tasks.filter((task) => sets.some((set) => set.surface === task.surface));
   const [surface, setSurface] = useState(read[0]?.surface ?? '');
   const save = useChange((body: object) => post(`/robots/${robot.id}/quick-looks`, body));
-  const { live, taking, take } = useBurst(robot.id, socket, JSON.stringify(build.fittings));
+  const { live, taking, take } = useBurst(robot.id, socket, reader.epoch);
   const busy = taking !== null || save.isPending;
   const look = () => {
     if (busy || surface === '') return;
@@ -32,7 +34,7 @@ export function StaleView({ readAgain }: { readAgain: () => void }) {
   useKey(' ', look);
   const verdicts = staleVerdicts(record);
   const stale = verdicts.some(({ verdict }) => verdict === 'read again');
-  const unit = fitted?.spec.unit ?? '%';
+  const { unit } = reader.sensor;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
@@ -58,11 +60,13 @@ export function StaleView({ readAgain }: { readAgain: () => void }) {
         }
       >
         <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-          {fitted ? (
-            <LiveFigure sensor={fitted.spec} value={live.latest} note={`live from ${socket}`} />
-          ) : null}
+          <LiveFigure sensor={reader.sensor} value={live.latest} note={liveNote(live.state, socket)} />
           {robot.standIn ? (
-            <StandInHand robotId={robot.id} surfaces={lesson.read.tasks.map((task) => task.surface)} />
+            <StandInHand
+              robotId={robot.id}
+              surfaces={lesson.read.tasks.map((task) => task.surface)}
+              room={reader.room}
+            />
           ) : null}
         </div>
         {read.length === 0 ? (

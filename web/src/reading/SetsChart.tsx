@@ -1,8 +1,8 @@
 import { formatNumber } from '@vigilum/core/quantity';
 import { summarise, type Reading } from '@vigilum/core/sensing';
-import { Chart, FONT, readingAxis, type ChartOption, type Series } from '../../ui/Chart.tsx';
-import { spread } from '../../ui/scatter.ts';
-import { role } from '../../ui/theme.ts';
+import { Chart, FONT, readingAxis, type ChartOption, type Series } from '../ui/Chart.tsx';
+import { spread } from '../ui/scatter.ts';
+import { role } from '../ui/theme.ts';
 
 export const GRID = { left: 28, right: 28, top: 30, bottom: 52 };
 

@@ -2,9 +2,9 @@ import { Trash2 } from 'lucide-react';
 import { formatFixed } from '@vigilum/core/quantity';
 import { summarise, warnAboutSet } from '@vigilum/core/sensing';
 import type { StoredSet } from '@vigilum/core/classroom';
-import { useRemoval } from '../../data/removal.ts';
-import { FindingCard } from '../../ui/Finding.tsx';
-import { ago, useNow } from '../../ui/time.ts';
+import { useRemoval } from '../data/removal.ts';
+import { FindingCard } from '../ui/Finding.tsx';
+import { ago, useNow } from '../ui/time.ts';
 
 /** One surface: choose it, see what was read, take it back. */
 export function SurfaceRow({

@@ -1,0 +1,182 @@
+import { useMemo } from 'react';
+import { useForm } from 'react-hook-form';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { kitFaults } from '@vigilum/core/sensing';
+import { ArrowLeft } from 'lucide-react';
+import { toast } from 'sonner';
+import { call } from '../data/api.ts';
+import { useChange, useKits } from '../data/queries.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { Empty, Failed, Loading } from '../ui/states.tsx';
+import { blankKit, formOfKit, kitOfForm, numberOf, type KitForm } from './kitForm.ts';
+import { SensorsFields } from './SensorsFields.tsx';
+import { SocketsFields } from './SocketsFields.tsx';
+
+const drive = [
+  ['topDegPerS', 'wheel at full speed, deg/s', 10, 10_000],
+  ['tauDriveS', 'τ when driven, s', 0.001, 5],
+  ['tauBrakeS', 'τ when braking, s', 0.001, 5],
+  ['tauCoastS', 'τ when rolling free, s', 0.001, 10],
+  ['commandDelayMs', 'delay of a command, ms', 0, 1000],
+  ['stepTimeMs', 'time of a program step, ms', 0.1, 1000],
+] as const;
+
+function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
+  const navigate = useNavigate();
+  const form = useForm<KitForm>({
+    values: start,
+    resetOptions: { keepDirtyValues: true },
+    mode: 'onTouched',
+  });
+  const { register, handleSubmit, formState, watch, reset } = form;
+  const { errors, isDirty } = formState;
+  const now = watch();
+  const faults = kitFaults(kitOfForm(now));
+  const save = useChange((kit: object) =>
+    isNew ? call('POST', '/kits', kit) : call('PUT', `/kits/${start.slug}`, kit),
+  );
+  const submit = handleSubmit((filled) =>
+    save.mutateAsync(kitOfForm(filled)).then(
+      () => {
+        toast('Saved.');
+        reset(filled);
+        if (isNew) void navigate(`/kits/${filled.slug.trim()}`, { replace: true });
+      },
+      () => undefined,
+    ),
+  );
+  const first = Object.keys(errors)[0];
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate className="flex flex-col gap-4">
+      <div className="sticky top-0 z-10 -mx-6 flex flex-wrap items-center gap-3 border-b border-line bg-paper px-6 py-2 max-sm:-mx-3 max-sm:px-3">
+        <Link
+          to="/kits"
+          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+          title="Back to the kits"
+        >
+          <ArrowLeft size={22} aria-hidden="true" />
+          <span className="sr-only">Back to the kits</span>
+        </Link>
+        <h1 className="mr-auto text-title font-bold">{isNew ? 'New kit' : `Kit ${now.name}`}</h1>
+        {faults.length > 0 || first ? (
+          <span role="alert" className="font-semibold text-fault">
+            ✕ {faults[0] ? faults[0].says : 'Look at the marked fields'}.
+          </span>
+        ) : null}
+        <button type="button" className="btn btn-plain" disabled={!isDirty} onClick={() => reset()}>
+          Put it back
+        </button>
+        <button
+          type="submit"
+          className="btn btn-primary"
+          disabled={(!isDirty && !isNew) || faults.length > 0 || save.isPending}
+        >
+          {isNew ? 'Add the kit' : 'Save the kit'}
+        </button>
+      </div>
+      <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
+        <Panel title="The kit">
+          <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
+            <label className="flex flex-col">
+              <span className="text-ink-2">name</span>
+              <input
+                className="input w-full"
+                maxLength={80}
+                autoComplete="off"
+                aria-invalid={!!errors.name}
+                {...register('name', { validate: (t) => t.trim() !== '' || 'A kit needs a name.' })}
+              />
+              {errors.name ? <span className="text-fault">{errors.name.message}</span> : null}
+            </label>
+            <label className="flex flex-col">
+              <span className="text-ink-2">short name, for files</span>
+              <input
+                className="input w-full font-mono"
+                maxLength={40}
+                autoComplete="off"
+                readOnly={!isNew}
+                aria-invalid={!!errors.slug}
+                {...register('slug', {
+                  validate: (t) =>
+                    /^[a-z0-9-]{1,40}$/.test(t.trim()) || 'Lower-case letters, digits and dashes.',
+                })}
+              />
+              {errors.slug ? <span className="text-fault">{errors.slug.message}</span> : null}
+            </label>
+            {drive.map(([key, word, least, most]) => (
+              <label key={key} className="flex flex-col">
+                <span className="text-ink-2">{word}</span>
+                <input
+                  className="input w-full font-mono"
+                  inputMode="decimal"
+                  aria-invalid={!!errors[key]}
+                  {...register(key, {
+                    validate: (t) =>
+                      (numberOf(t) >= least && numberOf(t) <= most) || `From ${least} to ${most}.`,
+                  })}
+                />
+                {errors[key] ? <span className="text-fault">{errors[key]?.message}</span> : null}
+              </label>
+            ))}
+            <label className="flex flex-col">
+              <span className="text-ink-2">when a program is over, the motors</span>
+              <select className="input w-full" {...register('atEnd')}>
+                <option value="stop">stop at once</option>
+                <option value="roll">go on, then stop</option>
+              </select>
+            </label>
+            {now.atEnd === 'roll' ? (
+              <label className="flex flex-col">
+                <span className="text-ink-2">go on for, ms</span>
+                <input
+                  className="input w-full font-mono"
+                  inputMode="decimal"
+                  aria-invalid={!!errors.rollMs}
+                  {...register('rollMs', {
+                    validate: (t) => (numberOf(t) >= 0 && numberOf(t) <= 60_000) || 'From 0 to 60000.',
+                  })}
+                />
+                {errors.rollMs ? <span className="text-fault">{errors.rollMs.message}</span> : null}
+              </label>
+            ) : null}
+          </div>
+        </Panel>
+        <SocketsFields form={form} />
+      </div>
+      <SensorsFields form={form} />
+    </form>
+  );
+}
+
+/** One kit as data: sockets with the teacher's labels, sensors with their modes, motors, timing. */
+export default function KitPage() {
+  const { slug = '' } = useParams();
+  const [params] = useSearchParams();
+  const query = useKits();
+  const isNew = slug === 'new';
+  const from = isNew ? params.get('copy') : slug;
+  const kit = query.data?.kits.find(({ kit: { slug: s } }) => s === from)?.kit;
+  const start = useMemo(() => {
+    if (!kit) return blankKit;
+    const form = formOfKit(kit);
+    return isNew ? { ...form, slug: '', name: `${kit.name}, changed` } : form;
+  }, [kit, isNew]);
+  if (query.isPending) return <Loading what="the kit" />;
+  if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
+  return (
+    <main className="flex flex-1 flex-col px-6 pb-6 max-sm:px-3">
+      {kit || isNew ? (
+        <Editor key={slug} start={start} isNew={isNew} />
+      ) : (
+        <>
+          <h1 className="py-3.5 text-title font-bold">Kit</h1>
+          <Empty title="There is no such kit here.">
+            <Link to="/kits" className="btn btn-primary">
+              All kits
+            </Link>
+          </Empty>
+        </>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,214 @@
+import { Copy, Download, FileUp, Pencil, Plus, Trash2 } from 'lucide-react';
+import { useRef } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { countOf } from '@vigilum/core/quantity';
+import { fitOf, sensorKinds, sensorWords, type Fit, type Kit } from '@vigilum/core/sensing';
+import { toast } from 'sonner';
+import { call, post } from '../data/api.ts';
+import { sentenceOf, useChange, useKits } from '../data/queries.ts';
+import { useRemoval } from '../data/removal.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { saveFile } from '../ui/saveFile.ts';
+import { Empty, Failed, Loading } from '../ui/states.tsx';
+import { VerdictMark, type Tone } from '../ui/verdict.tsx';
+
+const MOST_BYTES = 300_000;
+const tones: Record<Fit['way'], Tone> = { 'as asked': 'done', 'stands in': 'risk', missing: 'fault' };
+
+function FitCell({ fit }: { fit: Fit }) {
+  return (
+    <td className="py-2 pr-6 align-top">
+      <span className="flex items-start gap-2">
+        <span className="pt-0.5">
+          <VerdictMark tone={tones[fit.way]} />
+        </span>
+        <span>
+          <strong>
+            {fit.way === 'as asked'
+              ? fit.by!.part
+              : fit.way === 'stands in'
+                ? `${fit.by!.part} stands in, by ${sensorWords[fit.by!.kind]}`
+                : 'nothing'}
+          </strong>
+          {fit.loses ? <span className="block text-ink-2">{fit.loses}</span> : null}
+        </span>
+      </span>
+    </td>
+  );
+}
+
+function KitCard({ kit, robots }: { kit: Kit; robots: number }) {
+  const remove = useRemoval('kits', `${kit.name} removed.`);
+  const modes = kit.sensors.flatMap((s) => s.modes);
+  return (
+    <li className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-line-soft py-2 first:border-t-0">
+      <div className="min-w-56 flex-1">
+        <Link
+          to={`/kits/${kit.slug}`}
+          className="inline-block min-h-11 content-center text-lg font-bold text-sea underline"
+        >
+          {kit.name}
+        </Link>
+        <span className="block text-ink-2">
+          {countOf(kit.sockets.filter(({ takes }) => takes === 'sensor').length, 'sensor socket')},{' '}
+          {countOf(kit.sensors.length, 'sensor')} with {countOf(modes.length, 'mode')}, step {kit.stepTimeMs}{' '}
+          ms,{' '}
+          {kit.atProgramEnd.kind === 'stop'
+            ? 'stops at the end of a program'
+            : `rolls on ${kit.atProgramEnd.forMs} ms at the end`}
+          ; {countOf(robots, 'robot')}
+        </span>
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Link to={`/kits/${kit.slug}`} className="btn btn-plain">
+          <Pencil size={18} aria-hidden="true" /> Change
+        </Link>
+        <Link to={`/kits/new?copy=${kit.slug}`} className="btn btn-plain">
+          <Copy size={18} aria-hidden="true" /> Copy
+        </Link>
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() =>
+            saveFile(`${kit.slug}.kit.json`, 'application/json', `${JSON.stringify(kit, null, 2)}\n`)
+          }
+        >
+          <Download size={18} aria-hidden="true" /> Save as JSON
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain"
+          disabled={robots > 0}
+          title={robots > 0 ? 'Robots are built from it' : `Remove ${kit.name}`}
+          onClick={() => void remove(kit.slug)}
+        >
+          <Trash2 size={18} aria-hidden="true" /> Remove
+        </button>
+      </div>
+    </li>
+  );
+}
+
+/** The kits of the cupboard, what each can do, what stands in for what, and what is lost by it. */
+export default function KitsPage() {
+  const query = useKits();
+  const navigate = useNavigate();
+  const file = useRef<HTMLInputElement>(null);
+  const add = useChange((kit: unknown) => post<{ slug: string }>('/kits', kit));
+  if (query.isPending) return <Loading what="the kits" />;
+  if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
+  const { kits, needs } = query.data;
+  const take = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    if (chosen.size > MOST_BYTES)
+      return void toast.error('Nothing was added: a kit file has at most 300 kB.');
+    let kit: { slug?: unknown; name?: unknown };
+    try {
+      kit = JSON.parse(await chosen.text()) as typeof kit;
+    } catch {
+      return void toast.error(`Nothing was added: ${chosen.name} is no JSON file.`);
+    }
+    const known = kits.find(({ kit: { slug } }) => slug === kit.slug);
+    if (!known) return add.mutate(kit, { onSuccess: ({ slug }) => void navigate(`/kits/${slug}`) });
+    toast(`There is a kit “${known.kit.name}” already.`, {
+      duration: 15_000,
+      action: {
+        label: 'Replace it',
+        onClick: () =>
+          void call('PUT', `/kits/${known.kit.slug}`, kit).then(
+            () => query.refetch().then(() => toast(`${known.kit.name} replaced.`)),
+            (error: unknown) => toast.error(sentenceOf(error)),
+          ),
+      },
+    });
+  };
+  const kindRows = sensorKinds.filter((kind) => kind !== 'wheel');
+  return (
+    <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
+      <div className="flex flex-wrap items-center gap-2">
+        <h1 className="mr-auto text-title font-bold">Kits</h1>
+        <Link to="/robots" className="btn btn-plain">
+          Robots
+        </Link>
+        <button type="button" className="btn btn-plain" onClick={() => file.current?.click()}>
+          <FileUp size={18} aria-hidden="true" /> Add from JSON
+        </button>
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          className="sr-only"
+          aria-label="Kit file"
+          tabIndex={-1}
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+        <Link to="/kits/new" className="btn btn-primary">
+          <Plus size={18} aria-hidden="true" /> New kit
+        </Link>
+      </div>
+      {kits.length === 0 ? (
+        <Empty title="No kit yet.">
+          <p>Describe the kit of your cupboard, or add one from a file.</p>
+        </Empty>
+      ) : (
+        <>
+          <Panel title="In the cupboard">
+            <ul>
+              {kits.map(({ kit, robots }) => (
+                <KitCard key={kit.slug} kit={kit} robots={robots} />
+              ))}
+            </ul>
+          </Panel>
+          <Panel title="What they can do" aside="what stands in for what, and what is lost by it">
+            <div className="overflow-x-auto">
+              <table className="w-full min-w-[44rem]">
+                <thead className="text-left text-ink-2">
+                  <tr>
+                    <th scope="col" className="w-56 py-1 pr-4 font-semibold">
+                      needed
+                    </th>
+                    {kits.map(({ kit }) => (
+                      <th key={kit.slug} scope="col" className="pr-6 font-semibold">
+                        {kit.name}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {needs.map(({ slug, title, needs: kinds }) =>
+                    kinds.map((kind) => (
+                      <tr key={`${slug} ${kind}`} className="border-t border-line-soft bg-sea-soft">
+                        <th scope="row" className="py-2 pr-4 pl-2 text-left align-top">
+                          {title}
+                          <span className="block font-normal text-ink-2">
+                            lesson, needs {sensorWords[kind]}
+                          </span>
+                        </th>
+                        {kits.map(({ kit }) => (
+                          <FitCell key={kit.slug} fit={fitOf(kit, kind)} />
+                        ))}
+                      </tr>
+                    )),
+                  )}
+                  {kindRows.map((kind) => (
+                    <tr key={kind} className="border-t border-line-soft">
+                      <th scope="row" className="py-2 pr-4 pl-2 text-left align-top">
+                        {sensorWords[kind]}
+                      </th>
+                      {kits.map(({ kit }) => (
+                        <FitCell key={kit.slug} fit={fitOf(kit, kind)} />
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          </Panel>
+        </>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,228 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { useFieldArray, type UseFormReturn } from 'react-hook-form';
+import { facings, readingUnits, sensorKinds, sensorWords } from '@vigilum/core/sensing';
+import { Panel } from '../ui/Panel.tsx';
+import { newMode, newSensor, numberOf, type KitForm } from './kitForm.ts';
+
+const cell = 'input h-11 w-full min-w-18';
+
+const modeNumbers = [
+  ['min', 'lowest', -100_000, 100_000],
+  ['max', 'highest', -100_000, 100_000],
+  ['step', 'step', 0.0001, 10_000],
+  ['samplePeriodMs', 'looks every, ms', 1, 10_000],
+] as const;
+
+/** What one sensor can be set to: kind, unit, range, step, period, and the code that means no reading. */
+function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
+  const { control, register, watch, formState } = form;
+  const { fields, append, remove } = useFieldArray({ control, name: `sensors.${i}.modes` });
+  const now = watch(`sensors.${i}.modes`);
+  const wrong = formState.errors.sensors?.[i]?.modes;
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full min-w-[52rem]">
+        <thead className="text-left text-ink-2">
+          <tr>
+            {[
+              'set to',
+              'unit',
+              ...modeNumbers.map(([, word]) => word),
+              'no-reading code',
+              'names of colours',
+            ].map((head) => (
+              <th key={head} scope="col" className="py-1 pr-2 font-semibold">
+                {head}
+              </th>
+            ))}
+            <td />
+          </tr>
+        </thead>
+        <tbody>
+          {fields.map((row, j) => (
+            <tr key={row.id} className="align-top">
+              <td className="py-1 pr-2">
+                <select
+                  aria-label={`Mode ${j + 1}`}
+                  className={`${cell} min-w-36`}
+                  {...register(`sensors.${i}.modes.${j}.kind`)}
+                >
+                  {sensorKinds
+                    .filter((kind) => kind !== 'wheel')
+                    .map((kind) => (
+                      <option key={kind} value={kind}>
+                        {sensorWords[kind]}
+                      </option>
+                    ))}
+                </select>
+              </td>
+              <td className="py-1 pr-2">
+                <select
+                  aria-label={`Unit of mode ${j + 1}`}
+                  className={cell}
+                  {...register(`sensors.${i}.modes.${j}.unit`)}
+                >
+                  {readingUnits.map((unit) => (
+                    <option key={unit} value={unit}>
+                      {unit || 'none'}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              {modeNumbers.map(([key, word, least, most]) => (
+                <td key={key} className="py-1 pr-2">
+                  <input
+                    aria-label={`${word} of mode ${j + 1}`}
+                    className={`${cell} font-mono`}
+                    inputMode="decimal"
+                    aria-invalid={!!wrong?.[j]?.[key]}
+                    {...register(`sensors.${i}.modes.${j}.${key}`, {
+                      validate: (t) =>
+                        (numberOf(t) >= least && numberOf(t) <= most) || `From ${least} to ${most}.`,
+                    })}
+                  />
+                  {wrong?.[j]?.[key] ? (
+                    <span className="text-sm text-fault">{wrong[j]?.[key]?.message}</span>
+                  ) : null}
+                </td>
+              ))}
+              <td className="py-1 pr-2">
+                <input
+                  aria-label={`No-reading code of mode ${j + 1}`}
+                  className={`${cell} font-mono`}
+                  inputMode="decimal"
+                  placeholder="none"
+                  {...register(`sensors.${i}.modes.${j}.noReading`)}
+                />
+              </td>
+              <td className="py-1 pr-2">
+                {now[j]?.kind === 'colour' ? (
+                  <input
+                    aria-label={`Names of colours of mode ${j + 1}`}
+                    className={`${cell} min-w-48`}
+                    placeholder="black, white, red"
+                    {...register(`sensors.${i}.modes.${j}.colours`)}
+                  />
+                ) : null}
+              </td>
+              <td className="py-1">
+                <button
+                  type="button"
+                  className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+                  title={`Remove mode ${j + 1}`}
+                  disabled={fields.length < 2}
+                  onClick={() => remove(j)}
+                >
+                  <Trash2 size={19} aria-hidden="true" />
+                  <span className="sr-only">Remove mode {j + 1}</span>
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <button type="button" className="btn btn-plain mt-1" onClick={() => append(newMode())}>
+        <Plus size={18} aria-hidden="true" /> Another mode
+      </button>
+    </div>
+  );
+}
+
+/** The sensors of a kit, each with its modes and how it must be mounted. */
+export function SensorsFields({ form }: { form: UseFormReturn<KitForm> }) {
+  const { control, register, watch, formState } = form;
+  const { fields, append, remove } = useFieldArray({ control, name: 'sensors' });
+  const now = watch('sensors');
+  return (
+    <Panel
+      title="Sensors"
+      footer={
+        <button
+          type="button"
+          className="btn btn-plain"
+          disabled={fields.length >= 40}
+          onClick={() => append(newSensor(fields.length + 1))}
+        >
+          <Plus size={18} aria-hidden="true" /> Another sensor
+        </button>
+      }
+    >
+      {fields.length === 0 ? <p className="text-ink-2">No sensor yet.</p> : null}
+      {fields.map((row, i) => {
+        const wrong = formState.errors.sensors?.[i];
+        const label = 'flex flex-col';
+        return (
+          <section
+            key={row.id}
+            className="border-t border-line py-4 first:border-t-0 first:pt-0"
+            aria-label={now[i]?.name}
+          >
+            <div className="mb-2 grid grid-cols-2 gap-3 md:grid-cols-[1fr_1fr_1fr_7rem_7rem_2fr_auto]">
+              <label className={label}>
+                <span className="text-ink-2">sensor</span>
+                <input
+                  className={`${cell} font-bold`}
+                  maxLength={40}
+                  aria-invalid={!!wrong?.name}
+                  {...register(`sensors.${i}.name`, { validate: (t) => t.trim() !== '' || 'A name.' })}
+                />
+                {wrong?.name ? <span className="text-fault">{wrong.name.message}</span> : null}
+              </label>
+              <label className={label}>
+                <span className="text-ink-2">short name</span>
+                <input
+                  className={`${cell} font-mono`}
+                  maxLength={40}
+                  aria-invalid={!!wrong?.id}
+                  {...register(`sensors.${i}.id`, {
+                    validate: (t) => /^[a-z0-9-]{1,40}$/.test(t.trim()) || 'a–z, 0–9 and dashes.',
+                  })}
+                />
+                {wrong?.id ? <span className="text-fault">{wrong.id.message}</span> : null}
+              </label>
+              <label className={label}>
+                <span className="text-ink-2">must face</span>
+                <select className={cell} {...register(`sensors.${i}.faces`)}>
+                  <option value="">any way</option>
+                  {facings.map((facing) => (
+                    <option key={facing}>{facing}</option>
+                  ))}
+                </select>
+              </label>
+              {(['mountFrom', 'mountTo'] as const).map((key) => (
+                <label key={key} className={label}>
+                  <span className="text-ink-2">{key === 'mountFrom' ? 'from, mm' : 'to, mm'}</span>
+                  <input
+                    className={`${cell} font-mono`}
+                    inputMode="decimal"
+                    placeholder="height"
+                    aria-invalid={!!wrong?.[key]}
+                    {...register(`sensors.${i}.${key}`, {
+                      validate: (t) =>
+                        t.trim() === '' || (numberOf(t) >= 0 && numberOf(t) <= 500) || 'From 0 to 500.',
+                    })}
+                  />
+                  {wrong?.[key] ? <span className="text-fault">{wrong[key]?.message}</span> : null}
+                </label>
+              ))}
+              <label className={label}>
+                <span className="text-ink-2">mounting advice</span>
+                <input className={cell} maxLength={300} {...register(`sensors.${i}.mountAdvice`)} />
+              </label>
+              <button
+                type="button"
+                className="grid size-11 place-items-center self-end rounded-lg hover:bg-line-soft"
+                title={`Remove ${now[i]?.name ?? 'sensor'}`}
+                onClick={() => remove(i)}
+              >
+                <Trash2 size={19} aria-hidden="true" />
+                <span className="sr-only">Remove {now[i]?.name ?? 'sensor'}</span>
+              </button>
+            </div>
+            <Modes form={form} i={i} />
+          </section>
+        );
+      })}
+    </Panel>
+  );
+}

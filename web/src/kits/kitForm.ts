@@ -1,0 +1,159 @@
+import { cleanKit, type Facing, type Kit, type ReadingUnit, type SensorKind } from '@vigilum/core/sensing';
+
+/** A kit while it is typed: numbers are texts until the form is read. */
+export interface ModeForm {
+  kind: SensorKind;
+  unit: ReadingUnit;
+  min: string;
+  max: string;
+  step: string;
+  samplePeriodMs: string;
+  noReading: string;
+  colours: string;
+}
+export interface SensorForm {
+  id: string;
+  name: string;
+  faces: Facing | '';
+  mountFrom: string;
+  mountTo: string;
+  mountAdvice: string;
+  modes: ModeForm[];
+}
+export interface KitForm {
+  slug: string;
+  name: string;
+  sockets: { name: string; takes: 'sensor' | 'motor'; drives: string; label: string }[];
+  sensors: SensorForm[];
+  topDegPerS: string;
+  tauDriveS: string;
+  tauBrakeS: string;
+  tauCoastS: string;
+  commandDelayMs: string;
+  stepTimeMs: string;
+  atEnd: 'stop' | 'roll';
+  rollMs: string;
+}
+
+export const numberOf = (text: string): number =>
+  text.trim() === '' ? NaN : Number(text.trim().replace(',', '.').replace('−', '-'));
+
+export const newMode = (): ModeForm => ({
+  kind: 'light',
+  unit: '%',
+  min: '0',
+  max: '100',
+  step: '1',
+  samplePeriodMs: '50',
+  noReading: '',
+  colours: '',
+});
+
+export const newSensor = (n: number): SensorForm => ({
+  id: `sensor-${n}`,
+  name: `sensor ${n}`,
+  faces: '',
+  mountFrom: '',
+  mountTo: '',
+  mountAdvice: '',
+  modes: [newMode()],
+});
+
+/** What a new kit starts from. */
+export const blankKit: KitForm = {
+  slug: '',
+  name: '',
+  sockets: [
+    { name: '1', takes: 'sensor', drives: '', label: '' },
+    { name: '2', takes: 'sensor', drives: '', label: '' },
+    { name: 'L', takes: 'motor', drives: 'left wheel', label: '' },
+    { name: 'R', takes: 'motor', drives: 'right wheel', label: '' },
+  ],
+  sensors: [newSensor(1)],
+  topDegPerS: '800',
+  tauDriveS: '0.08',
+  tauBrakeS: '0.05',
+  tauCoastS: '0.3',
+  commandDelayMs: '10',
+  stepTimeMs: '5',
+  atEnd: 'stop',
+  rollMs: '500',
+};
+
+const text = (value: number | undefined): string => (value === undefined ? '' : String(value));
+
+export const formOfKit = (kit: Kit): KitForm => ({
+  slug: kit.slug,
+  name: kit.name,
+  sockets: kit.sockets.map(({ name, takes, drives = '', label = '' }) => ({ name, takes, drives, label })),
+  sensors: kit.sensors.map(({ id, name, faces, mountMm, mountAdvice = '', modes }) => ({
+    id,
+    name,
+    faces: faces ?? ('' as const),
+    mountFrom: text(mountMm?.from),
+    mountTo: text(mountMm?.to),
+    mountAdvice,
+    modes: modes.map((mode) => ({
+      kind: mode.kind,
+      unit: mode.unit,
+      min: text(mode.min),
+      max: text(mode.max),
+      step: text(mode.step),
+      samplePeriodMs: text(mode.samplePeriodMs),
+      noReading: text(mode.noReading),
+      colours: (mode.colours ?? []).join(', '),
+    })),
+  })),
+  topDegPerS: text(kit.drive.topDegPerS),
+  tauDriveS: text(kit.drive.tauDriveS),
+  tauBrakeS: text(kit.drive.tauBrakeS),
+  tauCoastS: text(kit.drive.tauCoastS),
+  commandDelayMs: text(kit.drive.commandDelayMs),
+  stepTimeMs: text(kit.stepTimeMs),
+  atEnd: kit.atProgramEnd.kind,
+  rollMs: kit.atProgramEnd.kind === 'roll' ? text(kit.atProgramEnd.forMs) : '500',
+});
+
+/** The kit that a form describes; what is empty is left out. */
+export const kitOfForm = (form: KitForm): Kit =>
+  cleanKit({
+    slug: form.slug.trim(),
+    name: form.name.trim(),
+    sockets: form.sockets.map(({ name, takes, drives, label }) => ({
+      name: name.trim(),
+      takes,
+      drives: drives.trim(),
+      label: label.trim(),
+    })),
+    sensors: form.sensors.map(({ id, name, faces, mountFrom, mountTo, mountAdvice, modes }) => ({
+      id: id.trim(),
+      name: name.trim(),
+      modes: modes.map((mode) => ({
+        kind: mode.kind,
+        unit: mode.unit,
+        min: numberOf(mode.min),
+        max: numberOf(mode.max),
+        step: numberOf(mode.step),
+        samplePeriodMs: numberOf(mode.samplePeriodMs),
+        ...(mode.noReading.trim() === '' ? {} : { noReading: numberOf(mode.noReading) }),
+        colours: mode.colours
+          .split(',')
+          .map((word) => word.trim())
+          .filter((word) => word !== ''),
+      })),
+      ...(faces === '' ? {} : { faces }),
+      ...(mountFrom.trim() === '' && mountTo.trim() === ''
+        ? {}
+        : { mountMm: { from: numberOf(mountFrom), to: numberOf(mountTo) } }),
+      mountAdvice: mountAdvice.trim(),
+    })),
+    drive: {
+      topDegPerS: numberOf(form.topDegPerS),
+      tauDriveS: numberOf(form.tauDriveS),
+      tauBrakeS: numberOf(form.tauBrakeS),
+      tauCoastS: numberOf(form.tauCoastS),
+      commandDelayMs: numberOf(form.commandDelayMs),
+    },
+    stepTimeMs: numberOf(form.stepTimeMs),
+    atProgramEnd: form.atEnd === 'stop' ? { kind: 'stop' } : { kind: 'roll', forMs: numberOf(form.rollMs) },
+  });

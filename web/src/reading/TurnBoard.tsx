@@ -1,0 +1,176 @@
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import type { StoredSet } from '@vigilum/core/classroom';
+import { formatNumber } from '@vigilum/core/quantity';
+import { asNumber, scaleThroughOrigin, summarise } from '@vigilum/core/sensing';
+import { post } from '../data/api.ts';
+import { useChange } from '../data/queries.ts';
+import { useRemoval } from '../data/removal.ts';
+import { FindingCard } from '../ui/Finding.tsx';
+import { Figure, Panel } from '../ui/Panel.tsx';
+import { ago, useNow } from '../ui/time.ts';
+import { LiveFigure } from './LiveFigure.tsx';
+import type { Reader } from './reader.ts';
+import { StandInHand } from './StandInHand.tsx';
+import { liveNote } from './SurfaceBoard.tsx';
+import { useBurst } from './useBurst.ts';
+
+const LOOKS = 10;
+/** Off by more than this share a scale is worth correcting. */
+const WORTH = 0.02;
+
+/** Turn the robot by a known angle and see what its heading makes of it. Turning right counts up. */
+export function TurnBoard({ reader, sets }: { reader: Reader; sets: readonly StoredSet[] }) {
+  const { robot, fitting, sensor, room, skew } = reader;
+  const now = useNow(15_000) + skew;
+  const [from, setFrom] = useState<number | null>(null);
+  const [text, setText] = useState('90');
+  const truth = Number(text.trim().replace(',', '.').replace('−', '-'));
+  const good = text.trim() !== '' && Number.isFinite(truth) && truth !== 0 && Math.abs(truth) <= 3600;
+  const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
+  const remove = useRemoval('sample-sets', 'Turn removed.');
+  const { live, taking, take } = useBurst(robot.id, fitting.socket, reader.epoch);
+  const busy = taking !== null || save.isPending;
+  const look = (done: (mean: number) => void) =>
+    take(LOOKS, (looks) => {
+      const { mean } = summarise(looks.map(asNumber));
+      if (mean !== null) done(mean);
+    });
+  const turns = sets
+    .filter((set) => set.truth !== null)
+    .map((set) => ({ set, truth: set.truth!, reading: summarise(set.values).mean }))
+    .filter((turn): turn is typeof turn & { reading: number } => turn.reading !== null)
+    .sort((a, b) => a.truth - b.truth);
+  const scale = scaleThroughOrigin(turns);
+  const off = scale.ok ? scale.value - 1 : 0;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
+      <Panel title="Turned by a known angle" aside="right counts up, left counts down">
+        <LiveFigure sensor={sensor} value={live.latest} note={liveNote(live.state, fitting.socket)} />
+        <ol className="mt-4 flex flex-col gap-4">
+          <li className="flex flex-wrap items-center gap-3">
+            <span className="w-64 font-bold">1. Hold the robot against a straight edge.</span>
+            <button
+              type="button"
+              className="btn btn-primary"
+              disabled={busy || live.state !== 'live'}
+              onClick={() => look(setFrom)}
+            >
+              Note where it starts
+            </button>
+            <span className="text-ink-2">{from === null ? '' : `starts at ${formatNumber(from)}°`}</span>
+          </li>
+          <li className="flex flex-wrap items-center gap-3">
+            <span className="w-64 font-bold">2. Turn it by a known angle.</span>
+            <label className="flex items-center gap-2">
+              <span className="text-ink-2">turned by, deg</span>
+              <input
+                className="input w-28 font-mono text-xl"
+                inputMode="text"
+                value={text}
+                aria-invalid={!good}
+                onChange={(event) => setText(event.target.value)}
+              />
+            </label>
+            {good ? null : <span className="text-fault">Degrees, not 0; left is negative.</span>}
+          </li>
+          <li className="flex flex-wrap items-center gap-3">
+            <span className="w-64 font-bold">3. Hold it still again.</span>
+            <button
+              type="button"
+              className="btn btn-primary"
+              disabled={busy || from === null || !good || live.state !== 'live'}
+              onClick={() =>
+                look((mean) =>
+                  save.mutate(
+                    {
+                      socket: fitting.socket,
+                      kind: sensor.kind,
+                      surface: 'turned by hand',
+                      truth,
+                      values: [Number((mean - from!).toFixed(3))],
+                    },
+                    { onSuccess: () => setFrom(null) },
+                  ),
+                )
+              }
+            >
+              Note what it reads now
+            </button>
+          </li>
+        </ol>
+        {room ? (
+          <div className="mt-6">
+            <StandInHand robotId={robot.id} surfaces={[]} room={room} kind={sensor.kind} />
+          </div>
+        ) : null}
+      </Panel>
+      <Panel title="What it makes of a turn">
+        {scale.ok ? (
+          <>
+            <Figure label="it reads per 90° turned" value={formatNumber(90 * scale.value)} unit="deg" />
+            <div className="my-3">
+              <FindingCard
+                tone={Math.abs(off) > WORTH ? 'risk' : 'done'}
+                says={
+                  Math.abs(off) > WORTH
+                    ? `It reads ${formatNumber(100 * Math.abs(off))} % too ${off > 0 ? 'much' : 'little'}.`
+                    : 'Its scale is right within what was measured.'
+                }
+                more={
+                  Math.abs(off) > WORTH
+                    ? `For a true quarter turn wait for ${formatNumber(90 * scale.value)}°.`
+                    : undefined
+                }
+              />
+            </div>
+            <table className="w-full">
+              <thead className="text-ink-2">
+                <tr>
+                  <th scope="col" className="py-1 text-left font-semibold">
+                    turned, deg
+                  </th>
+                  <th scope="col" className="text-right font-semibold">
+                    read, deg
+                  </th>
+                  <th scope="col" className="text-right font-semibold">
+                    off, deg
+                  </th>
+                  <td />
+                </tr>
+              </thead>
+              <tbody>
+                {turns.map(({ set, truth: at, reading }) => (
+                  <tr key={set.id} className="h-12 border-t border-line-soft">
+                    <th scope="row" className="text-left">
+                      <span className="font-mono text-xl font-bold">{formatNumber(at)}</span>
+                      <span className="ml-2 font-normal text-ink-2">{ago(set.at, now)}</span>
+                    </th>
+                    <td className="text-right font-mono text-xl">{formatNumber(reading)}</td>
+                    <td className="text-right font-mono">{formatNumber(reading - at)}</td>
+                    <td className="text-right">
+                      <button
+                        type="button"
+                        className="inline-grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+                        title={`Remove the turn by ${formatNumber(at)}°`}
+                        onClick={() => void remove(set.id)}
+                      >
+                        <Trash2 size={19} aria-hidden="true" />
+                        <span className="sr-only">Remove the turn by {formatNumber(at)}°</span>
+                      </button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </>
+        ) : (
+          <p className="text-ink-2">
+            No turn noted yet. Use a set square, a tile edge or a protractor, and turn both ways. Whether the
+            heading creeps at rest is told under Check.
+          </p>
+        )}
+      </Panel>
+    </div>
+  );
+}

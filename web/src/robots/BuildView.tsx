@@ -1,0 +1,335 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { useFieldArray, useForm } from 'react-hook-form';
+import {
+  buildFaults,
+  facings,
+  sensorWords,
+  type Facing,
+  type Fitting,
+  type RobotBuild,
+  type SensorKind,
+} from '@vigilum/core/sensing';
+import { toast } from 'sonner';
+import { patch } from '../data/api.ts';
+import { useChange } from '../data/queries.ts';
+import { RobotPlan } from '../reading/RobotPlan.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { useRobotContext } from './RobotLayout.tsx';
+
+/** Numbers are typed: texts until they are read. */
+interface FittingForm {
+  socket: string;
+  sensorId: string;
+  mode: SensorKind;
+  aheadMm: string;
+  rightMm: string;
+  heightMm: string;
+  facing: Facing | '';
+}
+interface BuildForm {
+  name: string;
+  wheelDiameterMm: string;
+  trackMm: string;
+  lengthMm: string;
+  widthMm: string;
+  axleFromFrontMm: string;
+  quirks: string;
+  fittings: FittingForm[];
+}
+
+const measures = [
+  ['wheelDiameterMm', 'wheel diameter, mm', 5, 500],
+  ['trackMm', 'track, mm', 10, 1000],
+  ['lengthMm', 'length, mm', 20, 2000],
+  ['widthMm', 'width, mm', 20, 2000],
+  ['axleFromFrontMm', 'front to axle, mm', 0, 2000],
+] as const;
+
+const read = (text: string): number =>
+  text.trim() === '' ? NaN : Number(text.trim().replace(',', '.').replace('−', '-'));
+const between = (least: number, most: number) => (text: string) => {
+  const value = read(text);
+  return (value >= least && value <= most) || `From ${least} to ${most}.`;
+};
+
+const formOf = (name: string, build: RobotBuild): BuildForm => ({
+  name,
+  wheelDiameterMm: String(build.wheelDiameterMm),
+  trackMm: String(build.trackMm),
+  lengthMm: String(build.lengthMm),
+  widthMm: String(build.widthMm),
+  axleFromFrontMm: String(build.axleFromFrontMm),
+  quirks: (build.quirks ?? []).join('\n'),
+  fittings: build.fittings.map((f) => ({
+    ...f,
+    aheadMm: String(f.aheadMm),
+    rightMm: String(f.rightMm),
+    heightMm: String(f.heightMm),
+    facing: f.facing ?? '',
+  })),
+});
+
+const buildOf = (form: BuildForm): RobotBuild => ({
+  wheelDiameterMm: read(form.wheelDiameterMm),
+  trackMm: read(form.trackMm),
+  lengthMm: read(form.lengthMm),
+  widthMm: read(form.widthMm),
+  axleFromFrontMm: read(form.axleFromFrontMm),
+  quirks: form.quirks
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== ''),
+  fittings: form.fittings.map(({ facing, aheadMm, rightMm, heightMm, ...rest }): Fitting => ({
+    ...rest,
+    aheadMm: read(aheadMm),
+    rightMm: read(rightMm),
+    heightMm: read(heightMm),
+    ...(facing === '' ? {} : { facing }),
+  })),
+});
+
+/** How one robot is built: its measures, what is plugged in where, and what is odd about it. */
+export default function BuildView() {
+  const { detail } = useRobotContext();
+  const { kit } = detail;
+  const save = useChange((body: object) => patch(`/robots/${detail.id}`, body));
+  const form = useForm<BuildForm>({
+    values: formOf(detail.name, detail.build),
+    resetOptions: { keepDirtyValues: true },
+    mode: 'onTouched',
+  });
+  const { register, control, handleSubmit, formState, watch, setValue, reset } = form;
+  const { errors, isDirty } = formState;
+  const fittings = useFieldArray({ control, name: 'fittings' });
+  const sockets = kit.sockets.filter(({ takes }) => takes === 'sensor').map(({ name }) => name);
+  const now = watch();
+  const preview = buildOf(now);
+  const drawable = [preview.lengthMm, preview.widthMm, preview.trackMm, preview.wheelDiameterMm].every(
+    (v) => v > 0,
+  );
+  const faults = buildFaults(kit, preview);
+  const submit = handleSubmit((filled) =>
+    save.mutateAsync({ name: filled.name.trim(), build: buildOf(filled) }).then(
+      () => {
+        reset(filled);
+        toast('Saved.');
+      },
+      () => undefined,
+    ),
+  );
+  const add = () => {
+    const free = sockets.find((s) => !now.fittings.some(({ socket }) => socket === s)) ?? sockets[0]!;
+    const part = kit.sensors[0]!;
+    fittings.append({
+      socket: free,
+      sensorId: part.id,
+      mode: part.modes[0]!.kind,
+      aheadMm: '80',
+      rightMm: '0',
+      heightMm: String(part.mountMm ? (part.mountMm.from + part.mountMm.to) / 2 : 40),
+      facing: part.faces ?? '',
+    });
+  };
+  const cell = 'input h-11 w-full';
+  const wide = [5.5, 9, 9, 5.5, 5.5, 5.5, 7];
+  return (
+    <form
+      onSubmit={(event) => void submit(event)}
+      noValidate
+      className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_20rem] lg:grid-rows-[minmax(0,1fr)]"
+    >
+      <Panel
+        title="What is plugged in where"
+        aside="ahead of the axle and right of the middle line; left is negative"
+        footer={
+          <>
+            <button
+              type="submit"
+              className="btn btn-primary"
+              disabled={!isDirty || faults.length > 0 || save.isPending}
+            >
+              Save the build
+            </button>
+            <button type="button" className="btn btn-plain" disabled={!isDirty} onClick={() => reset()}>
+              Put it back
+            </button>
+            <button type="button" className="btn btn-plain" onClick={add}>
+              <Plus size={18} aria-hidden="true" /> Another sensor
+            </button>
+            {faults.length > 0 ? (
+              <span role="alert" className="font-semibold text-fault">
+                ✕ {faults[0]!.says}.
+              </span>
+            ) : null}
+          </>
+        }
+      >
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[46rem]">
+            <thead className="text-left text-ink-2">
+              <tr>
+                {['socket', 'part', 'set to', 'ahead, mm', 'right, mm', 'height, mm', 'faces'].map(
+                  (head, i) => (
+                    <th
+                      key={head}
+                      scope="col"
+                      className="py-1 pr-2 font-semibold whitespace-nowrap"
+                      style={{ minWidth: `${wide[i]}rem` }}
+                    >
+                      {head}
+                    </th>
+                  ),
+                )}
+                <td />
+              </tr>
+            </thead>
+            <tbody>
+              {fittings.fields.map((row, i) => {
+                const part = kit.sensors.find(({ id }) => id === now.fittings[i]?.sensorId);
+                const wrong = errors.fittings?.[i];
+                return (
+                  <tr key={row.id} className="border-t border-line-soft align-top">
+                    <td className="py-1.5 pr-2">
+                      <select
+                        aria-label={`Socket of sensor ${i + 1}`}
+                        className={`${cell} font-mono font-bold`}
+                        {...register(`fittings.${i}.socket`)}
+                      >
+                        {sockets.map((s) => (
+                          <option key={s}>{s}</option>
+                        ))}
+                      </select>
+                    </td>
+                    <td className="py-1.5 pr-2">
+                      <select
+                        aria-label={`Part ${i + 1}`}
+                        className={cell}
+                        {...register(`fittings.${i}.sensorId`, {
+                          onChange: (event: { target: { value: string } }) => {
+                            const to = kit.sensors.find(({ id }) => id === event.target.value);
+                            if (to) setValue(`fittings.${i}.mode`, to.modes[0]!.kind, { shouldDirty: true });
+                          },
+                        })}
+                      >
+                        {kit.sensors.map(({ id, name }) => (
+                          <option key={id} value={id}>
+                            {name}
+                          </option>
+                        ))}
+                      </select>
+                    </td>
+                    <td className="py-1.5 pr-2">
+                      <select
+                        aria-label={`Mode of sensor ${i + 1}`}
+                        className={cell}
+                        {...register(`fittings.${i}.mode`)}
+                      >
+                        {(part?.modes ?? []).map(({ kind }) => (
+                          <option key={kind} value={kind}>
+                            {sensorWords[kind]}
+                          </option>
+                        ))}
+                      </select>
+                    </td>
+                    {(['aheadMm', 'rightMm', 'heightMm'] as const).map((key) => (
+                      <td key={key} className="py-1.5 pr-2">
+                        <input
+                          aria-label={`${{ aheadMm: 'Ahead', rightMm: 'Right', heightMm: 'Height' }[key]} of sensor ${i + 1}, mm`}
+                          className={`${cell} font-mono`}
+                          inputMode="decimal"
+                          aria-invalid={!!wrong?.[key]}
+                          {...register(`fittings.${i}.${key}`, {
+                            validate: key === 'heightMm' ? between(0, 500) : between(-1000, 1000),
+                          })}
+                        />
+                        {wrong?.[key] ? (
+                          <span className="text-sm text-fault">{wrong[key]?.message}</span>
+                        ) : null}
+                      </td>
+                    ))}
+                    <td className="py-1.5 pr-2">
+                      <select
+                        aria-label={`Facing of sensor ${i + 1}`}
+                        className={cell}
+                        {...register(`fittings.${i}.facing`)}
+                      >
+                        <option value="">any way</option>
+                        {facings.map((facing) => (
+                          <option key={facing}>{facing}</option>
+                        ))}
+                      </select>
+                    </td>
+                    <td className="py-1.5">
+                      <button
+                        type="button"
+                        className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+                        title={`Unplug sensor ${i + 1}`}
+                        onClick={() => fittings.remove(i)}
+                      >
+                        <Trash2 size={19} aria-hidden="true" />
+                        <span className="sr-only">Unplug sensor {i + 1}</span>
+                      </button>
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+        {fittings.fields.length === 0 ? <p className="py-3 text-ink-2">Nothing is plugged in.</p> : null}
+        <div className="mt-4 grid grid-cols-2 gap-3 border-t border-line-soft pt-3 sm:grid-cols-3 lg:grid-cols-5">
+          {measures.map(([key, word, least, most]) => (
+            <label key={key} className="flex flex-col">
+              <span className="text-ink-2">{word}</span>
+              <input
+                className="input w-full font-mono text-xl"
+                inputMode="decimal"
+                aria-invalid={!!errors[key]}
+                {...register(key, { validate: between(least, most) })}
+              />
+              {errors[key] ? <span className="text-fault">{errors[key]?.message}</span> : null}
+            </label>
+          ))}
+        </div>
+        <div className="mt-3 grid gap-3 sm:grid-cols-2">
+          <label className="flex flex-col">
+            <span className="text-ink-2">name of the robot</span>
+            <input
+              className="input w-full"
+              maxLength={80}
+              autoComplete="off"
+              aria-invalid={!!errors.name}
+              {...register('name', { validate: (text) => text.trim() !== '' || 'A robot needs a name.' })}
+            />
+            {errors.name ? <span className="text-fault">{errors.name.message}</span> : null}
+          </label>
+          <label className="flex flex-col">
+            <span className="text-ink-2">what is odd about it, one thing a line</span>
+            <textarea
+              className="input h-20 w-full py-2"
+              placeholder="left wheel is weak"
+              {...register('quirks')}
+            />
+          </label>
+        </div>
+      </Panel>
+      <Panel title="From above" aside="to scale">
+        {drawable ? (
+          <RobotPlan build={preview} kit={kit} watch="" />
+        ) : (
+          <p className="text-ink-2">Type its measures.</p>
+        )}
+        <ul className="mt-3 flex flex-col gap-2 text-ink-2">
+          {preview.fittings.map((f, i) => {
+            const part = kit.sensors.find(({ id }) => id === f.sensorId);
+            return part?.mountAdvice ? (
+              <li key={i}>
+                <strong className="text-ink">{part.name}:</strong> {part.mountAdvice}
+              </li>
+            ) : null;
+          })}
+        </ul>
+      </Panel>
+    </form>
+  );
+}

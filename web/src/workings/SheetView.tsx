@@ -1,0 +1,184 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { reactionOf, topSpeedMmPerS } from '@vigilum/core/motion';
+import { convert, formatNumber, type Unit } from '@vigilum/core/quantity';
+import { sensorOf } from '@vigilum/core/sensing';
+import { readInputs, type Input, type Worksheet } from '@vigilum/core/workings';
+import { useRobots } from '../data/queries.ts';
+import type { RobotEntry } from '../data/types.ts';
+import { lengthUnits, type LengthUnit } from '../ui/lengthUnit.ts';
+import { Fact, Figure, Panel } from '../ui/Panel.tsx';
+
+interface Typed {
+  text: string;
+  /** Lengths may be typed in any unit of length. */
+  unit: LengthUnit;
+}
+
+const digitsOf: Record<LengthUnit, number> = { mm: 1, cm: 2, in: 3 };
+
+/** A typed number in the worksheet's own unit, as text; what is no number stays as it was typed. */
+function inOwn({ unit }: Input, typed: Typed): string {
+  if (unit !== 'mm' || typed.unit === 'mm') return typed.text;
+  const value = Number(typed.text.trim().replace(',', '.'));
+  return typed.text.trim() === '' || !Number.isFinite(value)
+    ? typed.text
+    : String(convert(value, typed.unit, 'mm'));
+}
+
+/** What a robot says about the inputs that are its own: measures, periods, delays. */
+function factsOf({ kit, build }: RobotEntry, percent: number): Record<string, number> {
+  const sensor = build.fittings
+    .map((fitting) => sensorOf(kit, fitting))
+    .find((s) => s?.kind === 'light' || s?.kind === 'distance');
+  const reaction = reactionOf(kit, sensor?.samplePeriodMs ?? 50);
+  const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
+  return {
+    diameter: build.wheelDiameterMm,
+    track: build.trackMm,
+    sample: 1000 * reaction.samplePeriodS,
+    step: 1000 * reaction.stepTimeS,
+    delay: 1000 * reaction.commandDelayS,
+    brake: 1000 * reaction.tauBrakeS,
+    speed: (top * percent) / 100,
+    top,
+  };
+}
+
+/** One calculation: numbers in, working, results. */
+export function SheetView({ sheet }: { sheet: Worksheet }) {
+  const [params] = useSearchParams();
+  const robots = useRobots();
+  const [typed, setTyped] = useState<Record<string, Typed>>(() =>
+    Object.fromEntries(
+      sheet.inputs.map(({ key, usual }) => [
+        key,
+        { text: params.get(key) || formatNumber(usual, 3), unit: 'mm' as const },
+      ]),
+    ),
+  );
+  const [from, setFrom] = useState('');
+  const { values, faults } = readInputs(
+    sheet,
+    Object.fromEntries(sheet.inputs.map((input) => [input.key, inOwn(input, typed[input.key]!)])),
+  );
+  const ready = Object.keys(faults).length === 0;
+  const answer = ready ? sheet.answer(values) : null;
+  const put = (key: string, change: Partial<Typed>) =>
+    setTyped((was) => ({ ...was, [key]: { ...was[key]!, ...change } }));
+  const changeUnit = (key: string, unit: LengthUnit) => {
+    const was = typed[key]!;
+    const value = Number(was.text.trim().replace(',', '.').replace('−', '-'));
+    put(key, {
+      unit,
+      ...(was.text.trim() !== '' && Number.isFinite(value)
+        ? { text: formatNumber(convert(value, was.unit as Unit, unit), digitsOf[unit]) }
+        : {}),
+    });
+  };
+  const own = sheet.inputs.filter(({ key }) => ['diameter', 'track', 'brake', 'top'].includes(key));
+  const take = (name: string) => {
+    setFrom(name);
+    const robot = robots.data?.robots.find((r) => r.name === name);
+    if (!robot) return;
+    const facts = factsOf(robot, 30);
+    setTyped((was) => {
+      const next = { ...was };
+      for (const { key } of sheet.inputs)
+        if (facts[key] !== undefined) next[key] = { text: formatNumber(facts[key], 2), unit: 'mm' };
+      return next;
+    });
+  };
+  const [first, ...rest] = answer?.results ?? [];
+  return (
+    <div className="grid min-h-0 grid-cols-1 gap-4 xl:grid-cols-[25rem_minmax(0,1fr)]">
+      <Panel title={sheet.title} aside={sheet.asks}>
+        <div className="flex flex-col gap-2.5">
+          {own.length > 0 ? (
+            <label className="flex flex-wrap items-center gap-2 border-b border-line-soft pb-3">
+              <span className="text-ink-2">numbers of the robot</span>
+              <select className="input w-44" value={from} onChange={(event) => take(event.target.value)}>
+                <option value="">typed by hand</option>
+                {(robots.data?.robots ?? []).map(({ id, name }) => (
+                  <option key={id}>{name}</option>
+                ))}
+              </select>
+            </label>
+          ) : null}
+          {sheet.inputs.map((input) => {
+            const { key, label, unit } = input;
+            const now = typed[key]!;
+            return (
+              <div key={key}>
+                <div className="grid grid-cols-[minmax(0,1fr)_6.5rem_5rem] items-center gap-2">
+                  <label htmlFor={`in-${key}`} className="leading-tight text-ink-2">
+                    {label}
+                  </label>
+                  <input
+                    id={`in-${key}`}
+                    className="input w-full text-right font-mono text-lg"
+                    inputMode="decimal"
+                    autoComplete="off"
+                    value={now.text}
+                    aria-invalid={faults[key] !== undefined}
+                    onChange={(event) => put(key, { text: event.target.value })}
+                  />
+                  {unit === 'mm' ? (
+                    <select
+                      aria-label={`unit of ${label}`}
+                      className="input w-full"
+                      value={now.unit}
+                      onChange={(event) => changeUnit(key, event.target.value as LengthUnit)}
+                    >
+                      {lengthUnits.map((u) => (
+                        <option key={u}>{u}</option>
+                      ))}
+                    </select>
+                  ) : (
+                    <span className="text-ink-2">{unit}</span>
+                  )}
+                </div>
+                {faults[key] ? <p className="text-fault">{faults[key]}</p> : null}
+              </div>
+            );
+          })}
+        </div>
+      </Panel>
+      <Panel title="Answer">
+        {answer && first ? (
+          <>
+            <Figure
+              label={first.label}
+              value={formatNumber(first.value, first.digits)}
+              unit={first.unit}
+              tone="text-signal"
+            />
+            <div className="mt-4 grid grid-cols-2 gap-4 md:grid-cols-3">
+              {rest.map((result) => (
+                <Fact
+                  key={result.label}
+                  label={result.label}
+                  value={formatNumber(result.value, result.digits)}
+                  unit={result.unit}
+                />
+              ))}
+            </div>
+            {answer.remark ? <p className="mt-4 font-semibold">{answer.remark}</p> : null}
+            <div className="mt-4 border-t border-line-soft pt-3">
+              <h3 className="font-bold">Working</h3>
+              <p className="mt-1 text-ink-2">{sheet.formula}</p>
+              <ol className="mt-2 flex flex-col gap-1 font-mono">
+                {answer.lines.map((line) => (
+                  <li key={line}>{line}</li>
+                ))}
+              </ol>
+              <p className="mt-3 text-ink-2">Source: {sheet.source}.</p>
+            </div>
+          </>
+        ) : (
+          <p className="text-ink-2">Mend the numbers marked on the left; the answer follows as you type.</p>
+        )}
+      </Panel>
+    </div>
+  );
+}

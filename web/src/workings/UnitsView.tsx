@@ -1,0 +1,99 @@
+import { useState } from 'react';
+import {
+  convert,
+  formatNumber,
+  kindWords,
+  units,
+  type QuantityKind,
+  type Unit,
+} from '@vigilum/core/quantity';
+import { Panel } from '../ui/Panel.tsx';
+
+const kinds: QuantityKind[] = ['length', 'angle', 'time'];
+const all = Object.keys(units) as Unit[];
+
+/** One value in every unit of its kind. A length never becomes an angle. */
+export default function UnitsView() {
+  const [text, setText] = useState('15');
+  const [unit, setUnit] = useState<Unit>('cm');
+  const value = Number(text.trim().replace(',', '.').replace('−', '-'));
+  const good = text.trim() !== '' && Number.isFinite(value) && Math.abs(value) <= 1e9;
+  const { kind } = units[unit];
+  return (
+    <Panel title="Units" aside="always shown, never guessed">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="flex flex-col">
+          <span className="text-ink-2">value</span>
+          <input
+            className="input w-40 text-right font-mono text-xl"
+            inputMode="decimal"
+            value={text}
+            aria-invalid={!good}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
+        <label className="flex flex-col">
+          <span className="text-ink-2">unit</span>
+          <select
+            className="input w-44"
+            value={unit}
+            onChange={(event) => setUnit(event.target.value as Unit)}
+          >
+            {kinds.map((k) => (
+              <optgroup key={k} label={kindWords[k].replace(/^an? /, '')}>
+                {all
+                  .filter((u) => units[u].kind === k)
+                  .map((u) => (
+                    <option key={u} value={u}>
+                      {u}, {units[u].word}
+                    </option>
+                  ))}
+              </optgroup>
+            ))}
+          </select>
+        </label>
+      </div>
+      {good ? (
+        <table className="mt-5 w-full max-w-2xl">
+          <thead className="text-left text-ink-2">
+            <tr>
+              <th scope="col" className="py-1 font-semibold">
+                the same in
+              </th>
+              <th scope="col" className="text-right font-semibold">
+                value
+              </th>
+              <th scope="col" className="pl-6 font-semibold">
+                working
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {all
+              .filter((u) => units[u].kind === kind)
+              .map((u) => (
+                <tr key={u} className={`h-14 border-t border-line-soft ${u === unit ? 'bg-sea-soft' : ''}`}>
+                  <th scope="row" className="pl-2 text-left font-normal">
+                    {units[u].word}
+                  </th>
+                  <td className="text-right font-mono text-2xl font-bold whitespace-nowrap">
+                    {formatNumber(convert(value, unit, u), 4)} {u}
+                  </td>
+                  <td className="pl-6 font-mono">
+                    {u === unit
+                      ? ''
+                      : `${formatNumber(value, 4)} × ${formatNumber(units[unit].inBase, 4)} ÷ ${formatNumber(units[u].inBase, 4)}`}
+                  </td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      ) : (
+        <p className="mt-3 text-fault">Type a number.</p>
+      )}
+      <p className="mt-4 text-ink-2">
+        1 in = 25.4 mm exactly (international yard and pound agreement, 1959). A turn is 360 degrees.
+      </p>
+    </Panel>
+  );
+}
