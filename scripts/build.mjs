@@ -36,3 +36,5 @@ await buildPages({
   configFile: join(root, 'web/vite.config.ts'),
   logLevel: 'warn',
 });
+// The formats that go in and out, for whoever writes files for them.
+cpSync(join(root, 'docs/schemas'), join(root, 'web/dist/schemas'), { recursive: true });

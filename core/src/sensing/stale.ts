@@ -68,14 +68,16 @@ export function staleCheck(input: StaleInput): StaleVerdict {
   const eaten = margin === null ? null : margin === 0 ? Infinity : Math.abs(shift) / margin;
   const moved = `The ${surface} reads ${formatNumber(now.mean)} ${unit} now; it was ${formatNumber(old.mean)} ${unit}`;
   const part =
-    eaten === null || !Number.isFinite(eaten) ? '' : `, ${formatNumber(100 * eaten, 0)} % of the margin`;
+    eaten === null || !Number.isFinite(eaten)
+      ? ''
+      : ` ${formatNumber(100 * eaten, 0)} % of the margin is gone.`;
   if (standardErrors > 3 && (eaten === null || eaten > 0.25)) {
     return {
       verdict: 'read again',
       shift,
       standardErrors,
       eaten,
-      says: `${moved}${part}.`,
+      says: `${moved}.${part}`,
       mend: 'Read all surfaces again and decide anew.',
     };
   }
@@ -84,7 +86,7 @@ export function staleCheck(input: StaleInput): StaleVerdict {
     shift,
     standardErrors,
     eaten,
-    says: `${moved}${part}: the readings still hold.`,
+    says: `${moved}: the readings still hold.`,
     mend: '',
   };
 }

@@ -195,15 +195,14 @@ function changing(pair: Pair, wanted: 'low' | 'high', others: readonly SurfaceFi
 }
 
 function paired(pair: Pair, wanted: 'low' | 'high', others: readonly SurfaceFigures[]): Way {
-  const two = twoLevels(pair, wanted);
+  const two = twoLevels(pair, wanted, between(pair, others));
   const [value, leave] = [settle(two.enter, pair), settle(two.leave, pair)];
   const [enterSafety, leaveSafety] = [judgeThreshold(value, pair), judgeThreshold(leave, pair)];
   const own = wanted === 'low' ? pair.low : pair.high;
-  const mixed = takenFor(leave, wanted, pair, others);
+  const mixed = takenFor(value, wanted, pair, others);
   const [less, more] = wanted === 'low' ? ['below', 'above'] : ['above', 'below'];
   const [low, high] = wanted === 'low' ? [enterSafety, leaveSafety] : [leaveSafety, enterSafety];
   return {
-    // Between the two levels the state is held: a rival there counts on.
     takenFor: mixed,
     way: 'two levels',
     compare: 'pair',
@@ -225,7 +224,7 @@ function paired(pair: Pair, wanted: 'low' | 'high', others: readonly SurfaceFigu
     working: two.working,
     advice:
       mixed.length > 0
-        ? `It goes on counting over the ${mixed.join(' and the ')}.`
+        ? `It counts the ${mixed.join(' and the ')} too.`
         : two.roomy
           ? 'For counting: nothing is counted twice while the reading jitters.'
           : 'The surfaces scatter too much for a dead band: counting will chatter.',

@@ -19,7 +19,7 @@ export function useShownLook(): (
         return { figure: sensor.colours?.[value] ?? String(value), unit: '' };
       case 'rgb':
         return {
-          figure: rgb ? rgb.map((c) => formatNumber(c, 0)).join(' · ') : formatNumber(asNumber(value), 0),
+          figure: rgb ? rgb.map((c) => formatNumber(c, 0)).join(' ') : formatNumber(asNumber(value), 0),
           unit: '',
         };
       case 'distance': {

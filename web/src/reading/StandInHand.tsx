@@ -155,7 +155,7 @@ function Slider({
 }) {
   const [value, setValue] = useState(initial);
   return (
-    <label className="flex w-60 flex-col pt-1">
+    <label className="flex w-60 grow flex-col pt-1">
       <span className="flex justify-between text-ink-2">
         {label}
         <span className="font-mono text-ink">

@@ -59,7 +59,7 @@ function Timeline({
           <g key={k} stroke="var(--sea)" strokeWidth="3">
             <path d={`M${x(from)} 166v12H${x(to)}v-12`} fill="none" />
             <text x={x(from)} y="206" fontSize="21" fontWeight="700" fill="var(--sea)" stroke="none">
-              {room > 150
+              {room > 200
                 ? `bump ${k + 1}, ${formatNumber(((to - from) * periodMs) / 1000, 2)} s`
                 : room > 26
                   ? k + 1

@@ -195,7 +195,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
         title="Ways to choose"
         aside={
           grade === 'sound' ? (
-            `the same ${pair.low.n + pair.high.n} readings, ${ways.length} schools`
+            `the same ${pair.low.n + pair.high.n} readings, ${ways.length} schools${ways.some((w) => w.takenFor.length > 0) ? '; △ takes another surface for it' : ''}`
           ) : (
             <VerdictChip tone={grade === 'usable' ? 'risk' : 'fault'}>
               {grade === 'usable' ? 'surfaces close' : 'surfaces too close'}

@@ -52,7 +52,7 @@ export default function WireStage() {
             />
           </div>
         ) : null}
-        <div className="grid flex-1 gap-4 md:grid-cols-[minmax(0,14rem)_minmax(0,1fr)]">
+        <div className="grid flex-1 gap-4 md:grid-cols-[minmax(0,19rem)_minmax(0,1fr)]">
           <RobotPlan build={build} kit={kit} watch={need.socket} />
           <div className="relative overflow-x-auto">
             <WiringTable kit={kit} build={build} wanted={sockets} />
