@@ -9,6 +9,8 @@ import {
   findingsOf,
   helpFor,
   lastActivity,
+  needsOf,
+  thresholdsOf,
   stagesOf,
   type HelpCall,
   type TeamRecord,
@@ -200,6 +202,33 @@ describe('where a team stands', () => {
         .state,
     ).toBe('now');
     expect(findingsOf(start)).toEqual([]);
+  });
+});
+
+describe('the sensors a team needs', () => {
+  it('are the lesson’s and whatever else its script declares', () => {
+    const script = {
+      version: 1,
+      at: 1,
+      text: 'sensor nose is touch on K1\nsensor floor is light on k3\nsensor again is touch on K1',
+    };
+    expect(needsOf({ ...finished, script }).map(({ kind, socket }) => `${kind} on ${socket}`)).toEqual([
+      'light on K3',
+      'touch on K1',
+    ]);
+    expect(needsOf(start)).toEqual([lesson.need]);
+  });
+});
+
+describe('a decided change', () => {
+  const change = (value: number) => ({ value, compare: 'change' as const, leave: null, at: 400 });
+  it('is done when the surfaces are farther apart than it, and gives the script no level', () => {
+    const decide = (record: TeamRecord) => stagesOf(record).find(({ stage }) => stage === 'decide');
+    expect(decide({ ...finished, threshold: change(32) })).toMatchObject({ state: 'done', figure: '±32 %' });
+    expect(decide({ ...finished, threshold: change(60) })).toMatchObject({ state: 'fault' });
+    expect(thresholdsOf({ ...finished, threshold: change(32) })).toEqual({});
+    const pair = { value: 40, compare: 'pair' as const, leave: 58, at: 400 };
+    expect(decide({ ...finished, threshold: pair })).toMatchObject({ state: 'done', figure: '40 | 58 %' });
   });
 });
 

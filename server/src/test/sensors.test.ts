@@ -1,0 +1,382 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { StoredSet, ThresholdTable } from '@vigilum/core/classroom';
+import type { Kit } from '@vigilum/core/sensing';
+import { migrate, migrations } from '../db/migrate.ts';
+import { openPglite } from '../db/pglite.ts';
+import { cobble } from '../starter/cobble.ts';
+import { demoApp, type DemoApp } from './harness.ts';
+
+let demo: DemoApp;
+beforeAll(async () => {
+  demo = await demoApp();
+});
+afterAll(async () => {
+  await demo.close();
+});
+const detail = (text: string) => (JSON.parse(text) as { detail: string }).detail;
+const readings = async (robot: number) =>
+  (await demo.api.get(`/api/robots/${robot}/readings`).expect(200)).body as {
+    sets: StoredSet[];
+    recordings: { id: number; purpose: string; values: number[] }[];
+  };
+/** Plover's robot; nothing else in these tests writes to it. */
+const PLOVER = 2;
+
+describe('kits', () => {
+  const raft: Kit = { ...cobble, slug: 'raft', name: 'Raft' };
+
+  it('are added, changed, copied out, removed and brought back', async () => {
+    await demo.api.post('/api/kits').send(raft).expect(201);
+    expect(detail((await demo.api.post('/api/kits').send(raft).expect(409)).text)).toMatch(
+      /is a kit “raft” already/,
+    );
+    const labelled = {
+      ...raft,
+      sockets: raft.sockets.map((s) =>
+        s.name === 'K1' ? { ...s, label: 'the red plug' } : { ...s, label: '' },
+      ),
+    };
+    await demo.api.put('/api/kits/raft').send(labelled).expect(200);
+    const list = async () =>
+      ((await demo.api.get('/api/kits')).body as { kits: { kit: Kit; robots: number }[] }).kits;
+    const kept = (await list()).find(({ kit }) => kit.slug === 'raft')!.kit;
+    expect(kept.sockets.map(({ label }) => label)).toEqual([
+      'the red plug',
+      ...Array<undefined>(8).fill(undefined),
+    ]);
+    await demo.api.delete('/api/kits/raft').expect(204);
+    expect((await list()).map(({ kit }) => kit.slug)).toEqual(['cobble', 'skiff']);
+    await demo.api.post('/api/kits/raft/restoration').send({}).expect(204);
+    expect(await list()).toHaveLength(3);
+  });
+
+  it('that contradict themselves, or leave a robot without its part, are refused with the reason', async () => {
+    const twins = { ...raft, slug: 'twins', sockets: [...raft.sockets, { name: 'k1', takes: 'sensor' }] };
+    expect(detail((await demo.api.post('/api/kits').send(twins).expect(422)).text)).toMatch(
+      /two sockets are called k1/,
+    );
+    const blind = { ...cobble, sensors: cobble.sensors.filter(({ id }) => id !== 'floor-eye') };
+    expect(detail((await demo.api.put('/api/kits/cobble').send(blind).expect(409)).text)).toMatch(
+      /Cobble 1 no longer fits its kit/,
+    );
+    expect(detail((await demo.api.delete('/api/kits/cobble').expect(409)).text)).toMatch(
+      /is built from this kit/,
+    );
+    await demo.api
+      .put('/api/kits/nowhere')
+      .send({ ...raft, slug: 'nowhere' })
+      .expect(404);
+    await demo.api
+      .put('/api/kits/raft')
+      .send({ ...raft, slug: 'other' })
+      .expect(422);
+  });
+});
+
+describe('robots', () => {
+  it('are added from a kit, rebuilt, and refused what their kit does not have', async () => {
+    const { id } = (
+      await demo.api.post('/api/robots').send({ name: 'Skiff 7', kit: 'skiff', standIn: true }).expect(201)
+    ).body as { id: number };
+    const robot = (await demo.api.get(`/api/robots/${id}`).expect(200)).body as {
+      build: { fittings: { socket: string }[] };
+      room: { surfaces: string[] };
+    };
+    expect(robot.build.fittings.map(({ socket }) => socket)).toEqual(['S-a', 'S-b', 'S-c']);
+    expect(robot.room.surfaces.slice(0, 2)).toEqual(['tide line', 'quay boards']);
+    const build = { ...robot.build, quirks: ['pulls to the left'] };
+    await demo.api.patch(`/api/robots/${id}`).send({ name: 'Skiff seven', build }).expect(204);
+    const moved = { ...build, fittings: [{ ...build.fittings[0]!, socket: 'K1' }] };
+    expect(
+      detail((await demo.api.patch(`/api/robots/${id}`).send({ build: moved }).expect(422)).text),
+    ).toMatch(/no sensor socket K1/);
+    expect(
+      detail((await demo.api.patch(`/api/robots/${id}`).send({ name: 'Cobble 1' }).expect(409)).text),
+    ).toMatch(/another robot is called Cobble 1/);
+    await demo.api.post('/api/robots').send({ name: 'x', kit: 'none', standIn: true }).expect(422);
+  });
+
+  it('keep the newest check of each sensor with its time', async () => {
+    const check = {
+      socket: 'K5',
+      kind: 'heading',
+      reacts: true,
+      lowest: 0,
+      highest: 90,
+      driftPerS: 0.1,
+      says: 'It reacts.',
+    };
+    await demo.api
+      .post(`/api/robots/${PLOVER}/wire-checks`)
+      .send({ ...check, reacts: false })
+      .expect(201);
+    await demo.api.post(`/api/robots/${PLOVER}/wire-checks`).send(check).expect(201);
+    const { checks } = (await demo.api.get(`/api/robots/${PLOVER}`)).body as {
+      checks: { socket: string; reacts: boolean }[];
+    };
+    expect(checks.filter(({ socket }) => socket === 'K5')).toMatchObject([{ reacts: true, driftPerS: 0.1 }]);
+  });
+});
+
+describe('readings of every kind', () => {
+  it('are kept with their true value, and colours with all three numbers', async () => {
+    const url = `/api/robots/${PLOVER}/sample-sets`;
+    await demo.api
+      .post(url)
+      .send({
+        socket: 'K2',
+        kind: 'distance',
+        surface: 'against the ruler',
+        truth: 15,
+        values: [15.1, null, 15.3],
+      })
+      .expect(201);
+    await demo.api
+      .post(url)
+      .send({ socket: 'K3', kind: 'rgb', surface: 'red card', values: [[180, 40, 41], null, [182, 42, 43]] })
+      .expect(201);
+    const { sets } = await readings(PLOVER);
+    expect(sets.find(({ kind }) => kind === 'distance')).toMatchObject({
+      truth: 15,
+      values: [15.1, null, 15.3],
+    });
+    expect(sets.find(({ kind }) => kind === 'rgb')!.rgb).toEqual([
+      [180, 40, 41],
+      [182, 42, 43],
+    ]);
+    expect(
+      detail(
+        (
+          await demo.api
+            .post(url)
+            .send({ socket: 'K3', kind: 'light', surface: 'x', values: [null] })
+            .expect(422)
+        ).text,
+      ),
+    ).toMatch(/holds no reading/);
+  });
+
+  it('come from a file all or not at all', async () => {
+    const url = `/api/robots/${PLOVER}/imports`;
+    const before = (await readings(PLOVER)).sets.length;
+    const set = (surface: string, values: unknown[]) => ({ socket: 'K3', kind: 'light', surface, values });
+    await demo.api
+      .post(url)
+      .send({ sets: [set('good', [20, 21]), set('bad', ['x'])] })
+      .expect(422);
+    await demo.api
+      .post(url)
+      .send({ sets: [set('good', [20, 21]), set('empty', [null])] })
+      .expect(422);
+    expect((await readings(PLOVER)).sets).toHaveLength(before);
+    const many = Array.from({ length: 100_000 }, (_, i) => 20 + (i % 7));
+    const { ids } = (
+      await demo.api
+        .post(url)
+        .send({ sets: [set('long table', many)] })
+        .expect(201)
+    ).body as { ids: number[] };
+    expect((await readings(PLOVER)).sets.find(({ id }) => id === ids[0])!.values).toHaveLength(100_000);
+    await demo.api.delete(`/api/sample-sets/${ids[0]}`).expect(204);
+    expect(
+      detail(
+        (
+          await demo.api
+            .post(url)
+            .send({ sets: [set('a', many), set('b', [...many, 1])] })
+            .expect(422)
+        ).text,
+      ),
+    ).toMatch(/200001 readings are more than 200000/);
+  });
+
+  it('sweeps are kept, removed and brought back', async () => {
+    const url = `/api/robots/${PLOVER}/recordings`;
+    const sweep = {
+      socket: 'K3',
+      kind: 'light',
+      purpose: 'sweep',
+      periodMs: 50,
+      values: Array<number>(30).fill(76),
+    };
+    expect(
+      detail(
+        (
+          await demo.api
+            .post(url)
+            .send({ ...sweep, values: [1, 2] })
+            .expect(422)
+        ).text,
+      ),
+    ).toMatch(/at least ten looks/);
+    const { id } = (await demo.api.post(url).send(sweep).expect(201)).body as { id: number };
+    const has = async () => (await readings(PLOVER)).recordings.some((r) => r.id === id);
+    await demo.api.delete(`/api/recordings/${id}`).expect(204);
+    expect(await has()).toBe(false);
+    await demo.api.post(`/api/recordings/${id}/restoration`).send({}).expect(204);
+    expect(await has()).toBe(true);
+  });
+
+  it('a real device’s lines are heard, its no-reading code as no reading, and noise is told', async () => {
+    const lines = async (list: string[]) =>
+      demo.api.post(`/api/robots/${PLOVER}/lines`).send({ lines: list });
+    const heard: (number | null)[] = [];
+    const stop = demo.bench.listen(PLOVER, null, ['K2'], (event) => {
+      if (event.is === 'reading' && typeof event.value !== 'object') heard.push(event.value);
+      else if (event.is === 'reading') heard.push(null);
+    });
+    const answer = await lines(['hello vigilum/1 Real', 'r 10 K2 42.5', 'r 70 k2 255', 'boot ok']);
+    stop();
+    expect([answer.status, answer.body]).toEqual([202, { readings: 2, refused: 1, firstRefused: 'boot ok' }]);
+    expect(heard).toEqual([42.5, null]);
+    expect(detail((await lines(['garbage'])).text)).toMatch(/first is “garbage”/);
+  });
+});
+
+describe('every school of threshold', () => {
+  const url = `/api/robots/${PLOVER}/thresholds`;
+  const pairIds = async () =>
+    (await readings(PLOVER)).sets
+      .filter(({ surface, kind }) => kind === 'light' && ['tide line', 'quay boards'].includes(surface))
+      .map(({ id }) => id);
+
+  it('is remembered with its kind of comparison and why it was chosen', async () => {
+    const setIds = await pairIds();
+    const base = { socket: 'K3', setIds };
+    await demo.api
+      .post(url)
+      .send({ ...base, way: 'two levels', value: 40, leave: 58 })
+      .expect(201);
+    await demo.api
+      .post(url)
+      .send({ ...base, way: 'change by', value: 33, reason: 'the light changes here' })
+      .expect(201);
+    await demo.api.post(url).send({ socket: 'K2', way: 'stop gap', value: 22.6 }).expect(201);
+    const { thresholds } = (await demo.api.get(url).expect(200)).body as { thresholds: object[] };
+    expect(thresholds).toMatchObject([
+      { socket: 'K2', way: 'stop gap', compare: 'level', value: 22.6 },
+      { way: 'change by', compare: 'change', reason: 'the light changes here' },
+      { way: 'two levels', compare: 'pair', leave: 58 },
+    ]);
+  });
+
+  it('is refused where it cannot work', async () => {
+    const base = { socket: 'K3', setIds: await pairIds() };
+    const says = async (body: object) =>
+      detail(
+        (
+          await demo.api
+            .post(url)
+            .send({ ...base, ...body })
+            .expect(422)
+        ).text,
+      );
+    expect(await says({ way: 'change by', value: 90 })).toMatch(/never reached/);
+    expect(await says({ way: 'two levels', value: 40, leave: 95 })).toMatch(/95 does not lie between/);
+    expect(await says({ way: 'two levels', value: 40 })).toMatch(/leave is required/);
+    expect(await says({ way: 'halfway', value: 40, setIds: [1] })).toMatch(/setIds/);
+  });
+
+  it('stands in one table for the class: who differs, who is poor, who is stale', async () => {
+    const { periods } = (await demo.api.get('/api/today')).body as { periods: { id: number }[] };
+    const { table } = (await demo.api.get(`/api/periods/${periods[0]!.id}/thresholds`).expect(200)).body as {
+      table: ThresholdTable;
+    };
+    const remarks = Object.fromEntries(
+      table.rows.map((r) => [r.team, r.remarks.map(({ says }) => says).join('; ')]),
+    );
+    expect(remarks.Gannet).toBe('');
+    expect(remarks.Curlew).toMatch(/misreads in 1000.*from the class’s middle/);
+    expect(remarks.Dunlin).toMatch(/stale/);
+    expect(remarks.Petrel).toMatch(/misreads in 1000/);
+    expect(table.rows.find(({ team }) => team === 'Avocet')).toMatchObject({
+      value: null,
+      low: null,
+      readAt: null,
+    });
+    await demo.api.get('/api/periods/99/thresholds').expect(404);
+  });
+});
+
+describe('quick looks', () => {
+  it('make a team’s readings stale when its light has changed, and fresh again when they are read anew', async () => {
+    const url = '/api/teams/1/lessons/tide-line';
+    const read = async () =>
+      ((await demo.api.get(url)).body as { stages: { stage: string; state: string }[] }).stages.find(
+        ({ stage }) => stage === 'read',
+      )!.state;
+    expect(await read()).toBe('done');
+    const looks = { socket: 'K3', surface: 'tide line', values: [33, 34, 33, 32, 33] };
+    await demo.api.post('/api/robots/1/quick-looks').send(looks).expect(201);
+    expect(await read()).toBe('risk');
+    await demo.api
+      .post('/api/robots/1/quick-looks')
+      .send({ ...looks, values: [21, 22, 21, 21, 22] })
+      .expect(201);
+    expect(await read()).toBe('done');
+  });
+});
+
+describe('a database from before every sensor', () => {
+  it('is brought up with its kits, readings and thresholds', async () => {
+    const db = await openPglite(null);
+    const [first, ...rest] = migrations();
+    await migrate(db, [first!]);
+    const old = {
+      sensors: [
+        {
+          id: 'eye',
+          name: 'eye',
+          kinds: ['light', 'colour'],
+          unit: '%',
+          min: 0,
+          max: 100,
+          step: 1,
+          samplePeriodMs: 50,
+        },
+        {
+          id: 'bumper',
+          name: 'bumper',
+          kinds: ['touch'],
+          unit: '',
+          min: 0,
+          max: 1,
+          step: 1,
+          samplePeriodMs: 10,
+        },
+      ],
+    };
+    await db.query(`insert into kits (slug, name, definition) values ('k', 'K', $1::jsonb)`, [
+      JSON.stringify(old),
+    ]);
+    await db.query(`insert into robots (kit_id, name, build) values (1, 'R', '{}')`);
+    for (const surface of ['a', 'b'])
+      await db.query(
+        `insert into sample_sets (robot_id, socket, kind, surface, readings) values (1, 'K3', 'light', $1, '{1,2}')`,
+        [surface],
+      );
+    await db.query(
+      `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id) values (1, 'K3', 5, 'halfway', 1, 2)`,
+    );
+    await db.query(`insert into wire_checks (robot_id, socket, reacts) values (1, 'K3', true)`);
+    await migrate(db, [first!, ...rest]);
+    const [{ definition }] = (await db.query<{ definition: { sensors: object[] } }>(
+      'select definition from kits',
+    )) as [{ definition: { sensors: object[] } }];
+    expect(definition.sensors).toMatchObject([
+      {
+        id: 'eye',
+        modes: [
+          { kind: 'light', unit: '%', max: 100, samplePeriodMs: 50 },
+          { kind: 'colour', unit: '' },
+        ],
+      },
+      { id: 'bumper', modes: [{ kind: 'touch', max: 1 }] },
+    ]);
+    expect(await db.query('select way, compare, leave_value from thresholds')).toEqual([
+      { way: 'halfway', compare: 'level', leave_value: null },
+    ]);
+    expect(await db.query('select kind from wire_checks')).toEqual([{ kind: 'light' }]);
+    await db.close();
+  });
+});
