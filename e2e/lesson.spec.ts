@@ -22,7 +22,7 @@ test('a team walks from a wrong plug to a proved program on the floor', async ({
   await expect(page.getByText('The reflected light sensor is on K3.')).toBeVisible();
   await page.getByRole('button', { name: 'paper to and fro' }).click();
   await expect(page.getByText(/It reacts: from \d+ to \d+ %/)).toBeVisible();
-  await page.getByRole('button', { name: 'Note that it reacts' }).click();
+  await page.getByRole('button', { name: 'Note: it reacts' }).click();
   await page.getByRole('link', { name: 'On to Read' }).click();
 
   // Read

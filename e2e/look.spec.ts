@@ -7,11 +7,30 @@ const pages = [
   '/start',
   '/lessons',
   '/robots',
+  '/robots/9/bench',
+  '/robots/9/check',
+  '/robots/9/read?socket=K1',
+  '/robots/9/read?socket=K2',
+  '/robots/9/read?socket=K2&view=stop+gap',
+  '/robots/9/read?socket=K3',
+  '/robots/9/read?socket=K5',
+  '/robots/10/read?socket=S-b',
+  '/robots/9/files',
+  '/robots/9/build',
+  '/kits',
+  '/kits/cobble',
+  '/class',
+  '/workings/gap',
+  '/workings/units',
+  '/workings/two-sensors',
+  '/teams/1/lessons/tide-line/read?view=sweep',
+  '/teams/1/lessons/tide-line/read?view=check',
   ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`),
 ];
 
 for (const theme of ['daywatch', 'nightwatch']) {
   test(`no serious barrier on any page in ${theme}`, async ({ page }) => {
+    test.setTimeout(240_000);
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme);
     for (const path of pages) {
       await page.goto(path);
@@ -33,6 +52,7 @@ for (const [width, height] of [
   [390, 844],
 ] as const) {
   test(`every page fits ${width} × ${height} and its targets a finger`, async ({ page }) => {
+    test.setTimeout(180_000);
     await page.setViewportSize({ width, height });
     for (const path of pages) {
       await page.goto(path);
@@ -58,6 +78,7 @@ for (const [width, height] of [
 }
 
 test('nothing is asked of any other host', async ({ page }) => {
+  test.setTimeout(180_000);
   const foreign: string[] = [];
   page.on('request', (request) => {
     const { hostname, protocol } = new URL(request.url());

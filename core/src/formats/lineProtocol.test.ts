@@ -17,6 +17,7 @@ const fromRobot: FromRobot[] = [
   { is: 'socket', socket: 'K4', kind: 'empty', unit: '', periodMs: 0 },
   { is: 'reading', atMs: 1234, socket: 'K3', value: 42.5 },
   { is: 'reading', atMs: 1284, socket: 'K3', value: null },
+  { is: 'reading', atMs: 1290, socket: 'K3', value: [180, 40, 41] },
   { is: 'ok', command: 'stream' },
   { is: 'error', says: 'no socket K9' },
 ];
@@ -27,6 +28,15 @@ const toRobot: ToRobot[] = [
   { is: 'stream', socket: 'K3', on: false },
   { is: 'hand', hand: { put: 'over', surface: 'tide line' } },
   { is: 'hand', hand: { put: 'paper' } },
+  { is: 'hand', hand: { put: 'at', xMm: 200, yMm: 150.5, bearingDeg: -90 } },
+  { is: 'hand', hand: { put: 'drag', toXMm: 200, toYMm: 400, seconds: 1.5 } },
+  { is: 'hand', hand: { put: 'turn', deg: -90 } },
+  { is: 'hand', hand: { put: 'press' } },
+  { is: 'hand', hand: { put: 'front', mm: null } },
+  { is: 'hand', hand: { put: 'front', mm: 150 } },
+  { is: 'hand', hand: { put: 'beacon', deg: 30 } },
+  { is: 'hand', hand: { put: 'room', light: 80 } },
+  { is: 'hand', hand: { put: 'height', mm: 12 } },
 ];
 
 describe('the line protocol', () => {
@@ -43,6 +53,7 @@ describe('the line protocol', () => {
       'socket K4 empty',
       'r 1234 K3 42.5',
       'r 1284 K3 none',
+      'r 1290 K3 180,40,41',
       'ok stream',
       'error no socket K9',
     ]);

@@ -18,7 +18,7 @@ export type FromRobot =
 /**
  * What hands can do to a stand-in robot: put its sensor over a surface, hold it in the air, move a paper under
  * it, put the robot on the mat (pose of the axle's middle), drag it in a straight line, turn it, press the
- * bumper, hold a hand in front, change the room's light, set the height of its floor sensors.
+ * bumper, hold a hand in front, carry a beacon, change the room's light, set the height of its floor sensors.
  */
 export type Hand =
   | { put: 'over'; surface: string }
@@ -30,6 +30,7 @@ export type Hand =
   | { put: 'press' }
   | { put: 'release' }
   | { put: 'front'; mm: number | null }
+  | { put: 'beacon'; deg: number | null }
   | { put: 'room'; light: number }
   | { put: 'height'; mm: number };
 
@@ -101,6 +102,8 @@ function writeHand(hand: Hand): string {
       return `turn ${digits(hand.deg)}`;
     case 'front':
       return `front ${hand.mm === null ? 'none' : digits(hand.mm)}`;
+    case 'beacon':
+      return `beacon ${hand.deg === null ? 'none' : digits(hand.deg)}`;
     case 'room':
       return `room ${digits(hand.light)}`;
     case 'height':
@@ -132,6 +135,9 @@ function readHand([put = '', ...rest]: readonly string[]): Hand | null {
     case 'front':
       if (rest.length === 1 && rest[0] === 'none') return { put, mm: null };
       return given(1) && a >= 0 ? { put, mm: a } : null;
+    case 'beacon':
+      if (rest.length === 1 && rest[0] === 'none') return { put, deg: null };
+      return given(1) && Math.abs(a) <= 180 ? { put, deg: a } : null;
     case 'room':
       return given(1) && a >= 0 && a <= 100 ? { put, light: a } : null;
     case 'height':

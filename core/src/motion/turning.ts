@@ -51,10 +51,10 @@ export interface SteeringMap {
   zeroAt: number | null;
 }
 
-/** The line through (x₁, y₁) and (x₂, y₂); null when both readings are the same. */
+/** The line through (x₁, y₁) and (x₂, y₂); null when both readings are (as good as) the same. */
 export function steeringMap(x1: number, y1: number, x2: number, y2: number): SteeringMap | null {
-  if (x1 === x2) return null;
   const slope = (y2 - y1) / (x2 - x1);
+  if (!Number.isFinite(slope)) return null;
   const intercept = y1 - slope * x1;
   return { slope, intercept, zeroAt: slope === 0 ? null : -intercept / slope };
 }

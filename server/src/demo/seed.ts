@@ -24,8 +24,8 @@ interface DemoTeam {
   readMin?: number;
   /** How the threshold was chosen; a number is one they chose themselves. */
   decide?: { way: WayName | number; min: number; reason?: string };
-  /** Read more than was asked: across the edge, a red card as rival, one slow sweep. */
-  thorough?: boolean;
+  /** Read more than was asked: across the edge and one slow sweep, perhaps a red card as rival. */
+  thorough?: 'edge' | 'edge and rival';
   /** Five quick looks at a surface, in this room light, 0–100. */
   looked?: { surface: string; roomLight: number; min: number };
   /** What is odd about the robot. */
@@ -43,7 +43,7 @@ const teams: DemoTeam[] = [
     name: 'Gannet',
     checkedMin: 27,
     readMin: 25,
-    thorough: true,
+    thorough: 'edge',
     looked: { surface: 'quay boards', roomLight: 22, min: 12 },
     decide: { way: 'halfway', min: 22 },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 17 },
@@ -55,7 +55,7 @@ const teams: DemoTeam[] = [
       { pastMm: 14, rested: true, tookS: 2.9, note: 'start B', min: 6 },
     ],
   },
-  { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2, thorough: true },
+  { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2, thorough: 'edge and rival' },
   {
     name: 'Curlew',
     character: { gain: 0.97, lightSd: 2.4 },
@@ -211,6 +211,10 @@ async function history(
     setIds.push(id);
     known.sets.push({ socket, surface, values });
   }
+  if (team.thorough === 'edge and rival') {
+    hands.hand({ put: 'over', surface: 'red card' });
+    await keep('red card');
+  }
   if (team.thorough) await readMore(tx, hands, robot, build, keep, ago(team.readMin - 0.5));
   if (team.looked) {
     hands.hand({ put: 'over', surface: team.looked.surface });
@@ -290,7 +294,7 @@ async function history(
   }
 }
 
-/** What a thorough team reads beside the two surfaces: a rival, the edge, and one slow sweep over the mat. */
+/** What a thorough team reads beside the surfaces: across the edge, and one slow sweep over the mat. */
 async function readMore(
   tx: Queries,
   hands: Measured,
@@ -301,8 +305,6 @@ async function readMore(
 ): Promise<void> {
   const { socket } = tideLine.need;
   const { aheadMm } = build.fittings.find((f) => f.socket === socket)!;
-  hands.hand({ put: 'over', surface: 'red card' });
-  await keep('red card');
   const edge = tideLine.course.landmarks.find(({ id }) => id === tideLine.floor.landmark)!;
   hands.hand({ put: 'at', xMm: edge.xMm, yMm: edge.yMm - aheadMm, bearingDeg: 0 });
   await keep(EDGE);

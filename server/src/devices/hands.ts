@@ -22,6 +22,8 @@ export type Floor = { is: 'surface'; surface: Surface } | { is: 'air' } | { is: 
 export class Hands {
   floor: Floor;
   frontMm: number | null = null;
+  /** Where a beacon is held, degrees to the right of straight ahead; null when there is none. */
+  beaconDeg: number | null = null;
   pressed = false;
   roomLight: number | null = null;
   /** Height of the floor sensors above where the build says, mm. */
@@ -96,6 +98,9 @@ export class Hands {
         return null;
       case 'front':
         this.frontMm = hand.mm;
+        return null;
+      case 'beacon':
+        this.beaconDeg = hand.deg;
         return null;
       case 'room':
         this.roomLight = hand.light;

@@ -17,6 +17,7 @@ import {
   nameColour,
   Noise,
   quantise,
+  readBeacon,
   readEcho,
   readProximity,
   readRgb,
@@ -201,8 +202,9 @@ export class StandInRobot {
         return this.hands.pressed !== bounces ? (kit ? sensor.max : 1) : sensor.min;
       }
       case 'beacon':
+        return readBeacon(this.hands.beaconDeg, sensor, 1.5 * normal());
       case 'wheel':
-        // No beacon is in the room; wheels are read at the motors.
+        // Wheels are read at the motors.
         return null;
     }
   }

@@ -31,6 +31,10 @@ const handMove = Joi.alternatives<Hand>().try(
     put: Joi.valid('front').required(),
     mm: Joi.number().min(0).max(10_000).allow(null).required(),
   }),
+  Joi.object({
+    put: Joi.valid('beacon').required(),
+    deg: Joi.number().min(-180).max(180).allow(null).required(),
+  }),
   Joi.object({ put: Joi.valid('room').required(), light: Joi.number().min(0).max(100).required() }),
   Joi.object({ put: Joi.valid('height').required(), mm: Joi.number().min(0).max(200).required() }),
 );

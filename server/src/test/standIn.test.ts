@@ -54,6 +54,26 @@ describe('what hands do to a stand-in robot', () => {
     expect(none!).toBeLessThan(3);
   });
 
+  it('a beacon is found in its direction, and beside the field there is none', () => {
+    const lookout = skiffBuild.fittings.map((f) =>
+      f.socket === 'S-c' ? { ...f, mode: 'beacon' as const } : f,
+    );
+    const r = new Measured(
+      new StandInRobot({
+        name: 'test',
+        kit: skiff,
+        build: { ...skiffBuild, fittings: lookout },
+        character: plainCharacter,
+        surfaces,
+        course,
+        seed: 3,
+      }),
+    );
+    expect(r.looks('S-c', 2)).toEqual([null, null]);
+    expect(Math.abs(mean(after(r, { put: 'beacon', deg: 30 }, 'S-c'))! - 30)).toBeLessThan(2);
+    expect(after(r, { put: 'beacon', deg: 120 }, 'S-c', 2)).toEqual([null, null]);
+  });
+
   it('pressing the bumper reads 1 (100 on the other kit), and lets go', () => {
     const r = robot();
     expect([after(r, { put: 'press' }, 'K1', 3), after(r, { put: 'release' }, 'K1', 3)]).toEqual([

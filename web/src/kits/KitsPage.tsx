@@ -163,7 +163,7 @@ export default function KitsPage() {
             </ul>
           </Panel>
           <Panel title="What they can do" aside="what stands in for what, and what is lost by it">
-            <div className="overflow-x-auto">
+            <div className="relative overflow-x-auto">
               <table className="w-full min-w-[44rem]">
                 <thead className="text-left text-ink-2">
                   <tr>

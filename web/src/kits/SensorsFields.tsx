@@ -20,7 +20,7 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
   const now = watch(`sensors.${i}.modes`);
   const wrong = formState.errors.sensors?.[i]?.modes;
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="w-full min-w-[52rem]">
         <thead className="text-left text-ink-2">
           <tr>
@@ -59,7 +59,7 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
               <td className="py-1 pr-2">
                 <select
                   aria-label={`Unit of mode ${j + 1}`}
-                  className={cell}
+                  className={`${cell} min-w-24`}
                   {...register(`sensors.${i}.modes.${j}.unit`)}
                 >
                   {readingUnits.map((unit) => (

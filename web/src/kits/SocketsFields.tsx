@@ -27,7 +27,7 @@ export function SocketsFields({
         </button>
       }
     >
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="w-full">
           <thead className="text-left text-ink-2">
             <tr>

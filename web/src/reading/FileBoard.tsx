@@ -100,17 +100,20 @@ export default function FileBoard({
   const [share, setShare] = useState<number | null>(null);
   const [leaveOut, setLeaveOut] = useState(false);
   const [over, setOver] = useState(false);
+  const latest = useRef(0);
 
   const read = async (wanted: ImportChoices) => {
     setChoices(wanted);
     setSummary(null);
     setLeaveOut(false);
     setShare(0);
-    const found = await reader().collect(
-      kit,
-      wanted,
-      proxy((s: number) => setShare(s)),
-    );
+    // Words of an earlier reading that come late are not heard.
+    const mine = ++latest.current;
+    const told = (s: number) => {
+      if (latest.current === mine) setShare(s < 1 ? s : null);
+    };
+    const found = await reader().collect(kit, wanted, proxy(told));
+    if (latest.current !== mine) return;
     setShare(null);
     setSummary(found);
   };
@@ -219,8 +222,12 @@ export default function FileBoard({
         ) : null}
         {share !== null ? (
           <p role="status" className="flex items-center gap-3 py-2">
-            <progress className="h-3 w-64 accent-(--sea)" value={share} max={1} /> reading the file,{' '}
-            {formatNumber(100 * share, 0)} %
+            <progress
+              className="h-3 w-64 overflow-hidden rounded-full [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-sea"
+              value={share}
+              max={1}
+            />{' '}
+            reading the file, {formatNumber(100 * share, 0)} %
           </p>
         ) : null}
         {summary && summary.sets.length > 0 ? <Found summary={summary} kit={kit} /> : null}

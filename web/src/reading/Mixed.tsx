@@ -5,7 +5,7 @@ import type { Confusion } from '@vigilum/core/threshold';
 export function ConfusionTable({ confusion }: { confusion: Confusion }) {
   const { names, counts, total, right } = confusion;
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table>
         <caption className="pb-1 text-left text-ink-2">
           {right} of {total} looks taken right, each judged without itself; rows lay there, columns it was

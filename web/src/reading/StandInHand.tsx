@@ -27,9 +27,10 @@ export function useHand(robotId: number): (hand: HandMove) => Promise<boolean> {
 const SHOWN = 2;
 
 /** Which hands make a kind of sensor answer. */
-function handsFor(kind: SensorKind): 'floor' | 'front' | 'touch' | 'turn' {
+function handsFor(kind: SensorKind): 'floor' | 'front' | 'beacon' | 'touch' | 'turn' {
   if (kind === 'touch') return 'touch';
-  if (kind === 'distance' || kind === 'proximity' || kind === 'beacon') return 'front';
+  if (kind === 'beacon') return 'beacon';
+  if (kind === 'distance' || kind === 'proximity') return 'front';
   return kind === 'heading' || kind === 'spin' || kind === 'wheel' ? 'turn' : 'floor';
 }
 
@@ -93,15 +94,23 @@ export function StandInHand({
             })),
             { word: 'nothing in front', hand: { put: 'front', mm: null } },
           ]
-        : usual === 'touch'
+        : usual === 'beacon'
           ? [
-              { word: 'press the bumper', hand: { put: 'press' } },
-              { word: 'let it go', hand: { put: 'release' } },
+              ...[-30, 0, 30].map((deg) => ({
+                word: deg === 0 ? 'beacon ahead' : `beacon ${Math.abs(deg)}° ${deg < 0 ? 'left' : 'right'}`,
+                hand: { put: 'beacon' as const, deg },
+              })),
+              { word: 'no beacon', hand: { put: 'beacon', deg: null } },
             ]
-          : [
-              { word: 'turn right 90°', hand: { put: 'turn', deg: 90 } },
-              { word: 'turn left 90°', hand: { put: 'turn', deg: -90 } },
-            ];
+          : usual === 'touch'
+            ? [
+                { word: 'press the bumper', hand: { put: 'press' } },
+                { word: 'let it go', hand: { put: 'release' } },
+              ]
+            : [
+                { word: 'turn right 90°', hand: { put: 'turn', deg: 90 } },
+                { word: 'turn left 90°', hand: { put: 'turn', deg: -90 } },
+              ];
   return (
     <div role="group" aria-label="Move the stand-in robot" className="flex flex-wrap items-center gap-1.5">
       <span className="flex items-center gap-1.5 text-ink-2">

@@ -142,7 +142,12 @@ export function SweepBoard({ reader, sweep }: { reader: Reader; sweep: StoredSwe
               <kbd className="kbd">Space</kbd>
             </button>
             {room && !burst.taking ? (
-              <button type="button" className="btn btn-plain" onClick={() => void dragForMe()}>
+              <button
+                type="button"
+                disabled={burst.live.state !== 'live'}
+                className="btn btn-plain"
+                onClick={() => void dragForMe()}
+              >
                 <MoveRight size={18} aria-hidden="true" /> Drag it for me
               </button>
             ) : null}

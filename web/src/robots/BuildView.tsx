@@ -164,7 +164,7 @@ export default function BuildView() {
           </>
         }
       >
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="w-full min-w-[46rem]">
             <thead className="text-left text-ink-2">
               <tr>

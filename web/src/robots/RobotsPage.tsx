@@ -95,7 +95,7 @@ export default function RobotsPage() {
           <p>Add one, or start a class: each team gets its own.</p>
         </Empty>
       ) : (
-        <Panel className="overflow-x-auto">
+        <Panel className="relative overflow-x-auto">
           <table className="w-full">
             <thead className="text-left text-ink-2">
               <tr>

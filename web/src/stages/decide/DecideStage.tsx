@@ -213,7 +213,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               Use {shown} <kbd className="kbd">Enter</kbd>
             </button>
             {other ? (
-              <label className="flex min-w-0 flex-1 items-center gap-2">
+              <label className="flex min-w-0 flex-1 items-center gap-2 max-sm:flex-wrap">
                 <span className="text-ink-2">why not {wayWords[best.way].toLowerCase()}?</span>
                 <input
                   className="input min-w-32 flex-1"

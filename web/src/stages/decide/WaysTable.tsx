@@ -126,94 +126,96 @@ export function WaysTable({
 }) {
   const head = 'pb-1 pl-2.5 text-right font-semibold';
   return (
-    <table className="w-full">
-      <thead className="text-sm leading-tight text-ink-2">
-        <tr>
-          <td colSpan={2} />
-          <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold whitespace-nowrap">
-            misreads/1000
-          </th>
-          <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold">
-            margin in {pair.unit === '%' ? 'points' : pair.unit || 'points'} and in sd
-          </th>
-          <td />
-        </tr>
-        <tr className="align-bottom">
-          <th scope="col" className="pb-1 pl-1 text-left font-semibold">
-            way
-          </th>
-          <th scope="col" className={head}>
-            value, {pair.unit}
-          </th>
-          <th scope="col" className={head}>
-            {pair.low.name}
-          </th>
-          <th scope="col" className={head}>
-            {pair.high.name}
-          </th>
-          <th scope="col" className={head}>
-            {pair.low.name}
-          </th>
-          <th scope="col" className={head}>
-            {pair.high.name}
-          </th>
-          <th scope="col" className={`${head} pr-1.5`}>
-            light shift survived
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {ways.map((way) => (
+    <div className="relative shrink-0 overflow-x-auto">
+      <table className="w-full min-w-[37rem]">
+        <thead className="text-sm leading-tight text-ink-2">
+          <tr>
+            <td colSpan={2} />
+            <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold whitespace-nowrap">
+              misreads/1000
+            </th>
+            <th scope="colgroup" colSpan={2} className="pl-2 text-right font-semibold">
+              margin in {pair.unit === '%' ? 'points' : pair.unit || 'points'} and in sd
+            </th>
+            <td />
+          </tr>
+          <tr className="align-bottom">
+            <th scope="col" className="pb-1 pl-1 text-left font-semibold">
+              way
+            </th>
+            <th scope="col" className={head}>
+              value, {pair.unit}
+            </th>
+            <th scope="col" className={head}>
+              {pair.low.name}
+            </th>
+            <th scope="col" className={head}>
+              {pair.high.name}
+            </th>
+            <th scope="col" className={head}>
+              {pair.low.name}
+            </th>
+            <th scope="col" className={head}>
+              {pair.high.name}
+            </th>
+            <th scope="col" className={`${head} pr-1.5`}>
+              light shift survived
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {ways.map((way) => (
+            <Row
+              key={way.way}
+              name={way.way}
+              value={shownValue(way, wanted)}
+              safety={way.safety}
+              chosen={choice === way.way}
+              choose={() => choose(way.way)}
+              cautious={way.takenFor}
+              note={
+                way.way === best.way ? (
+                  <span className="block text-sm leading-tight font-normal whitespace-nowrap text-done">
+                    recommended
+                  </span>
+                ) : null
+              }
+            />
+          ))}
           <Row
-            key={way.way}
-            name={way.way}
-            value={shownValue(way, wanted)}
-            safety={way.safety}
-            chosen={choice === way.way}
-            choose={() => choose(way.way)}
-            cautious={way.takenFor}
-            note={
-              way.way === best.way ? (
-                <span className="block text-sm leading-tight font-normal whitespace-nowrap text-done">
-                  recommended
-                </span>
-              ) : null
-            }
+            name="own choice"
+            value={formatNumber(own.value)}
+            safety={own.safety}
+            chosen={choice === 'own choice'}
+            choose={() => choose('own choice')}
+            cautious={own.takenFor}
+            note={null}
           />
-        ))}
-        <Row
-          name="own choice"
-          value={formatNumber(own.value)}
-          safety={own.safety}
-          chosen={choice === 'own choice'}
-          choose={() => choose('own choice')}
-          cautious={own.takenFor}
-          note={null}
-        />
-        {missing.map(({ way, says }) => {
-          const swept = way === 'split of a sweep';
-          return (
-            <tr key={way} className="h-11 border-t border-line-soft text-ink-2">
-              <th
-                scope="row"
-                className="border-l-4 border-l-transparent pl-9 text-left font-normal whitespace-nowrap"
-              >
-                {wayWords[way]}
-              </th>
-              <td colSpan={6} className="pl-4 leading-tight">
-                {says}{' '}
-                <Link
-                  to={`../read?view=${swept ? 'sweep' : 'surfaces&more'}`}
-                  relative="path"
-                  className="inline-block min-h-11 content-center font-semibold text-sea underline"
+          {missing.map(({ way, says }) => {
+            const swept = way === 'split of a sweep';
+            return (
+              <tr key={way} className="h-11 border-t border-line-soft text-ink-2">
+                <th
+                  scope="row"
+                  className="border-l-4 border-l-transparent pl-9 text-left font-normal whitespace-nowrap"
                 >
-                  {swept ? 'Sweep' : 'Read it'}
-                </Link>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+                  {wayWords[way]}
+                </th>
+                <td colSpan={6} className="pl-4 leading-tight">
+                  {says}{' '}
+                  <Link
+                    to={`../read?view=${swept ? 'sweep' : 'surfaces&more'}`}
+                    relative="path"
+                    className="inline-block min-h-11 content-center font-semibold text-sea underline"
+                  >
+                    {swept ? 'Sweep' : 'Read it'}
+                  </Link>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
   );
 }

@@ -1,0 +1,98 @@
+import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+
+test('a kit is copied, changed, saved as JSON, and comes back from the file', async ({ page }) => {
+  await page.goto('/robots');
+  await page.getByRole('link', { name: 'Kits, and what they can do' }).click();
+  await expect(page.getByText('lookout stands in, by proximity').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Copy' }).first().click();
+  await expect(page.getByRole('heading', { name: 'New kit' })).toBeVisible();
+  await page.getByLabel('short name, for files').fill('Raft 1');
+  await page.getByLabel('name', { exact: true }).fill('Raft');
+  await page.getByRole('button', { name: 'Add the kit' }).click();
+  await expect(page.getByText('Lower-case letters, digits and dashes.')).toBeVisible();
+  await page.getByLabel('short name, for files').fill('raft-1');
+  await page.getByLabel('Label of socket 1').fill('the red plug');
+  await page.getByLabel('Name of socket 2').fill('K1');
+  await expect(page.getByRole('alert')).toContainText('two sockets are called K1');
+  await page.getByLabel('Name of socket 2').fill('K2');
+  await page.getByRole('button', { name: 'Add the kit' }).click();
+  await expect(page.getByRole('heading', { name: 'Kit Raft' })).toBeVisible();
+
+  await page.goto('/kits');
+  const card = page
+    .getByRole('listitem')
+    .filter({ hasText: 'Raft', has: page.getByRole('link', { name: 'Copy' }) });
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    card.getByRole('button', { name: 'Save as JSON' }).click(),
+  ]);
+  const text = readFileSync(await download.path(), 'utf8');
+  expect(JSON.parse(text)).toMatchObject({
+    slug: 'raft-1',
+    sockets: [{ name: 'K1', label: 'the red plug' }, {}, {}, {}, {}, {}, {}, {}, {}],
+  });
+  await card.getByRole('button', { name: 'Remove' }).click();
+  await expect(card).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(card).toBeVisible();
+  const file = page.getByLabel('Kit file');
+  await file.setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{no') });
+  await expect(page.getByText('Nothing was added: x.json is no JSON file.')).toBeVisible();
+  await file.setInputFiles({
+    name: 'float.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(text.replace('"raft-1"', '"float"').replace('"Raft"', '"Float"')),
+  });
+  await expect(page.getByRole('heading', { name: 'Kit Float' })).toBeVisible();
+});
+
+test('a robot is built: wiring that cannot be is told, measures are saved', async ({ page }) => {
+  await page.goto('/robots/9/build');
+  await page.getByLabel('Socket of sensor 2').selectOption('K1');
+  await expect(page.getByRole('alert')).toContainText('two parts are plugged into K1');
+  await page.getByLabel('Socket of sensor 2').selectOption('K4');
+  await page.getByLabel('wheel diameter, mm').fill('4');
+  await page.getByRole('button', { name: 'Save the build' }).click();
+  await expect(page.getByText('From 5 to 500.')).toBeVisible();
+  await page.getByLabel('wheel diameter, mm').fill('56');
+  await page.getByRole('button', { name: 'Save the build' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.goto('/robots');
+  await expect(page.getByRole('row', { name: /Cobble 9/ })).toContainText('K4 distance');
+  await page.goto('/robots/9/build');
+  await page.getByLabel('Socket of sensor 2').selectOption('K2');
+  await page.getByLabel('wheel diameter, mm').fill('68');
+  await page.getByRole('button', { name: 'Save the build' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+});
+
+test('the class’s thresholds side by side, saved as CSV', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Class' }).click();
+  await expect(page.getByRole('row', { name: /Curlew/ })).toContainText('misreads in 1000');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ]);
+  const [head, gannet] = readFileSync(await download.path(), 'utf8').split('\r\n');
+  expect(head).toMatch(/^team,robot,"tide line, %","quay boards, %","threshold, %"/);
+  expect(gannet).toMatch(/^Gannet,Cobble 1,2[\d.]+,7[\d.]+,\d+,/);
+});
+
+test('workings take a robot’s own numbers, any unit of length, and refuse nonsense', async ({ page }) => {
+  await page.goto('/workings');
+  await page.getByRole('link', { name: 'Turn on the spot' }).click();
+  await page.getByLabel('numbers of the robot').selectOption('Skiff 1');
+  await expect(page.getByLabel('wheel diameter', { exact: true })).toHaveValue('52');
+  await expect(page.getByText('90 × 104 ÷ 52 = 180°')).toBeVisible();
+  await page.getByLabel('unit of wheel diameter').selectOption('in');
+  await expect(page.getByLabel('wheel diameter', { exact: true })).toHaveValue('2.047');
+  await page.getByLabel('angle of the robot').fill('a lot');
+  await expect(page.getByText('angle of the robot: type a number.')).toBeVisible();
+  await page.getByRole('link', { name: 'Steering map' }).click();
+  await expect(page.getByText('m = (−30 − 30) ÷ (100 − 0) = −0.6')).toBeVisible();
+  await page.getByRole('link', { name: 'Two floor sensors' }).click();
+  await page.getByLabel('right reads, %').fill('20');
+  await expect(page.getByText(/1 × 2 \+ 1 = 3/)).toBeVisible();
+});
