@@ -178,3 +178,59 @@ test('a guided check: a heading that creeps at rest is found and noted', async (
   await page.getByRole('button', { name: 'Note: it reacts' }).click();
   await expect(page.getByRole('button', { name: /K5 heading.*reacts, just now/ })).toContainText('creeps');
 });
+
+test('a real device on a cable takes over from its stand-in, and says so when it talks nonsense', async ({
+  page,
+}) => {
+  // A serial port of this browser with a robot at its end that speaks the documented lines.
+  await page.addInitScript(() => {
+    const port = (talk: (send: (line: string) => void) => void) => {
+      let closed = false;
+      return {
+        open: async () => undefined,
+        close: async () => undefined,
+        writable: new WritableStream<Uint8Array>(),
+        readable: new ReadableStream<Uint8Array>({
+          start(controller) {
+            const send = (line: string) => {
+              if (!closed) controller.enqueue(new TextEncoder().encode(line));
+            };
+            talk(send);
+          },
+          cancel() {
+            closed = true;
+          },
+        }),
+      };
+    };
+    let asked = 0;
+    const serial = {
+      requestPort: async () =>
+        port((send) => {
+          const good = asked++ > 0;
+          let n = 0;
+          setInterval(() => {
+            n++;
+            // Pieces that do not end with the line, as a cable gives them.
+            send(good ? `r ${n * 60} K2 12` : 'boot v1 ');
+            send(good ? `3.4\nr ${n * 60} K1 1\n` : 'ready\n');
+          }, 60);
+        }),
+    };
+    Object.defineProperty(navigator, 'serial', { value: serial, configurable: true });
+  });
+  await page.goto('/robots/7/bench');
+  const distance = page.getByRole('article', { name: 'K2, distance' });
+  await expect(distance).toContainText('no reading');
+  await page.getByRole('button', { name: 'Connect by cable' }).click();
+  await expect(
+    page.getByText(/None of the lines is of the line protocol; the first is “boot v1 ready”/),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Disconnect' }).click();
+  await page.getByRole('button', { name: 'Connect by cable' }).click();
+  await expect(distance).toContainText('123.4');
+  await expect(page.getByRole('article', { name: 'K1, touch' })).toContainText('pressed');
+  await expect(page.getByText(/itself, by its cable: \d+ readings so far/)).toBeVisible();
+  await page.getByRole('button', { name: 'Disconnect' }).click();
+  await expect(distance).toContainText('no reading', { timeout: 15_000 });
+});

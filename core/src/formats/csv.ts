@@ -49,7 +49,8 @@ export function scanCsv(
         data.length > 1 || data[0] !== ''
           ? record({ line, fields: data }, text.length > 0 ? meta.cursor / text.length : 1)
           : true;
-      line += 1 + data.reduce((sum, field) => sum + (field.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
+      line += 1;
+      for (const field of data) if (/[\r\n]/.test(field)) line += field.match(/\r\n|\r|\n/g)!.length;
       if (more === false) parser.abort();
     },
   });

@@ -1,5 +1,12 @@
 import { convert, countOf, units, type Unit } from '../quantity/index.ts';
-import { asReading, isSensorKind, type Kit, type Look, type SensorKind } from '../sensing/index.ts';
+import {
+  asReading,
+  isSensorKind,
+  type Kit,
+  type Look,
+  type SensorKind,
+  type SensorMode,
+} from '../sensing/index.ts';
 import { unguarded, writeCsv, type CsvFault, type CsvRecord } from './csv.ts';
 
 /** What a column of a readings file can hold. */
@@ -119,6 +126,10 @@ const MOST_SETS = 200;
  */
 export class ReadingsImport {
   private readonly sets = new Map<string, FileSet>();
+  /** Looked up once, not once a row. */
+  private readonly sockets: ReadonlySet<string>;
+  private readonly modes: ReadonlyMap<string, SensorMode>;
+  private readonly scales = new Map<string, number | null>();
   private readonly kit: Kit;
   private readonly choices: ImportChoices;
   private readonly columns: number;
@@ -130,6 +141,10 @@ export class ReadingsImport {
     this.kit = kit;
     this.choices = choices;
     this.columns = header.length;
+    this.sockets = new Set(kit.sockets.filter(({ takes }) => takes === 'sensor').map(({ name }) => name));
+    const modes = kit.sensors.flatMap((sensor) => sensor.modes);
+    // The first sensor that measures a kind says how.
+    this.modes = new Map(modes.toReversed().map((mode) => [mode.kind, mode]));
   }
 
   add({ line, fields }: CsvRecord): void {
@@ -142,13 +157,7 @@ export class ReadingsImport {
       );
     const said = this.read(fields);
     if (typeof said === 'string') return this.fault(line, said);
-    const key = JSON.stringify([
-      said.socket,
-      said.kind,
-      said.surface.toLowerCase(),
-      said.truth,
-      said.lightNote,
-    ]);
+    const key = `${said.socket}\n${said.kind}\n${said.surface.toLowerCase()}\n${said.truth}\n${said.lightNote}`;
     const set = this.sets.get(key);
     if (set) set.looks.push(said.look);
     else if (this.sets.size >= MOST_SETS)
@@ -178,11 +187,10 @@ export class ReadingsImport {
     const kindWord = text('kind')?.toLowerCase() || usualKind;
     if (!isSensorKind(kindWord)) return `“${kindWord}” is not a kind of sensor.`;
     const socket = text('socket') || this.choices.socket;
-    if (!this.kit.sockets.some(({ name, takes }) => name === socket && takes === 'sensor'))
-      return `${this.kit.name} has no sensor socket “${socket}”.`;
+    if (!this.sockets.has(socket)) return `${this.kit.name} has no sensor socket “${socket}”.`;
     const surface = (text('surface') || this.choices.surface).slice(0, 60);
     if (surface === '') return 'No surface is named.';
-    const mode = this.kit.sensors.flatMap(({ modes }) => modes).find(({ kind }) => kind === kindWord);
+    const mode = this.modes.get(kindWord);
     if (!mode) return `${this.kit.name} has nothing that measures ${kindWord}.`;
     const unit = text('unit') || this.choices.unit || mode.unit;
     const scale = this.scale(unit, mode.unit);
@@ -234,8 +242,15 @@ export class ReadingsImport {
   /** Factor from the file's unit to the sensor's; null when they are of different kinds. */
   private scale(from: string, to: string): number | null {
     if (from === to || from === '') return 1;
-    const known = (word: string): word is Unit => Object.hasOwn(units, word);
-    if (!known(from) || !known(to) || units[from].kind !== units[to].kind) return null;
-    return convert(1, from, to);
+    const key = `${from}\n${to}`;
+    let scale = this.scales.get(key);
+    if (scale === undefined) this.scales.set(key, (scale = scaleBetween(from, to)));
+    return scale;
   }
+}
+
+function scaleBetween(from: string, to: string): number | null {
+  const known = (word: string): word is Unit => Object.hasOwn(units, word);
+  if (!known(from) || !known(to) || units[from].kind !== units[to].kind) return null;
+  return convert(1, from, to);
 }

@@ -11,6 +11,7 @@ import { setLengthUnit, lengthUnits, useLengthUnit } from '../ui/lengthUnit.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
+import { WorkingLink } from '../workings/WorkingLink.tsx';
 import { CalibrationChart } from './CalibrationChart.tsx';
 import { LiveFigure } from './LiveFigure.tsx';
 import type { Reader } from './reader.ts';
@@ -105,6 +106,9 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
           ) : (
             <p className="text-ink-2">{found.ok ? '' : `${found.says} ${found.mend}`}</p>
           )}
+          <WorkingLink sheet="sound" numbers={{}}>
+            What the temperature does to it
+          </WorkingLink>
         </div>
       </Panel>
       <Panel

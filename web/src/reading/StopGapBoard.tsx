@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { reactionOf, thresholdForGap, topSpeedMmPerS } from '@vigilum/core/motion';
 import { convert, formatNumber, type Unit } from '@vigilum/core/quantity';
@@ -11,6 +10,8 @@ import { Choice } from '../ui/Choice.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { lengthUnits, setLengthUnit, useLengthUnit } from '../ui/lengthUnit.ts';
 import { Fact, Figure, Panel } from '../ui/Panel.tsx';
+import { robotNumbers } from '../workings/robotNumbers.ts';
+import { WorkingLink } from '../workings/WorkingLink.tsx';
 import type { Reader } from './reader.ts';
 
 const field = (text: string) => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
@@ -212,15 +213,18 @@ export function StopGapBoard({
               more="The kit gives it when nothing is heard, too near or too far. Vigilum shows it as no reading."
             />
           ) : null}
-          <p className="text-ink-2">
-            Half the speed halves the way it rolls on.{' '}
-            <Link
-              className="inline-block min-h-11 content-center font-semibold text-sea underline"
-              to={`/workings/gap?gap=${gapGood ? formatNumber(gapMm, 1) : ''}&speed=${speedGood ? formatNumber(speed, 0) : ''}&sample=${sensor.samplePeriodMs}&step=${kit.stepTimeMs}&delay=${kit.drive.commandDelayMs}&brake=${formatNumber(kit.drive.tauBrakeS * 1000, 0)}${errorMm === null ? '' : `&error=${formatNumber(errorMm, 1)}`}&rounding=${formatNumber(stepMm, 2)}`}
-            >
-              Open the working
-            </Link>
-          </p>
+          <p className="text-ink-2">Half the speed halves the way it rolls on.</p>
+          <WorkingLink
+            sheet="gap"
+            numbers={{
+              ...robotNumbers({ kit, build }, { percent, socket: fitting.socket }),
+              gap: gapMm,
+              error: errorMm,
+              rounding: stepMm,
+            }}
+          >
+            Open the working
+          </WorkingLink>
         </div>
       </Panel>
     </div>

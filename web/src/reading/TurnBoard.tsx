@@ -2,13 +2,15 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { formatNumber } from '@vigilum/core/quantity';
-import { asNumber, scaleThroughOrigin, summarise } from '@vigilum/core/sensing';
+import { asNumber, scaleThroughOrigin, summarise, type Kit } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { ago, useNow } from '../ui/time.ts';
+import { robotNumbers } from '../workings/robotNumbers.ts';
+import { WorkingLink } from '../workings/WorkingLink.tsx';
 import { LiveFigure } from './LiveFigure.tsx';
 import type { Reader } from './reader.ts';
 import { StandInHand } from './StandInHand.tsx';
@@ -20,7 +22,7 @@ const LOOKS = 10;
 const WORTH = 0.02;
 
 /** Turn the robot by a known angle and see what its heading makes of it. Turning right counts up. */
-export function TurnBoard({ reader, sets }: { reader: Reader; sets: readonly StoredSet[] }) {
+export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; sets: readonly StoredSet[] }) {
   const { robot, fitting, sensor, room, skew } = reader;
   const now = useNow(15_000) + skew;
   const [from, setFrom] = useState<number | null>(null);
@@ -170,6 +172,14 @@ export function TurnBoard({ reader, sets }: { reader: Reader; sets: readonly Sto
             heading creeps at rest is told under Check.
           </p>
         )}
+        <div className="mt-3">
+          <WorkingLink
+            sheet="overshoot"
+            numbers={{ ...robotNumbers({ kit, build: reader.build }, { socket: fitting.socket }), angle: 90 }}
+          >
+            How far a turn overshoots
+          </WorkingLink>
+        </div>
       </Panel>
     </div>
   );

@@ -87,7 +87,7 @@ function Board({ reader, view }: { reader: Reader; view: string }) {
     case 'presses':
       return <TouchBoard reader={reader} recording={recording('touch')} />;
     case 'turns':
-      return <TurnBoard reader={reader} sets={sets} />;
+      return <TurnBoard reader={reader} kit={detail.kit} sets={sets} />;
     case 'sweep':
       return <SweepBoard reader={reader} sweep={recording('sweep') as StoredSweep | null} />;
     default: {

@@ -24,6 +24,7 @@ interface Fed {
 function useSerial(robotId: number, sockets: readonly string[]) {
   const [state, setState] = useState<'off' | 'opening' | 'on'>('off');
   const [fed, setFed] = useState<Fed>({ readings: 0, refused: 0, firstRefused: null });
+  const [problem, setProblem] = useState<string | null>(null);
   const stop = useRef<(() => void) | null>(null);
   useEffect(() => () => stop.current?.(), []);
 
@@ -45,6 +46,7 @@ function useSerial(robotId: number, sockets: readonly string[]) {
       return;
     }
     setFed({ readings: 0, refused: 0, firstRefused: null });
+    setProblem(null);
     setState('on');
     const reader = port.readable!.getReader();
     const lines = lineSplitter();
@@ -56,14 +58,15 @@ function useSerial(robotId: number, sockets: readonly string[]) {
       const batch = waiting.slice(-MOST_LINES);
       waiting = [];
       post<Fed>(`/robots/${robotId}/lines`, { lines: batch }).then(
-        (now) =>
+        (now) => {
+          setProblem(null);
           setFed((was) => ({
             readings: was.readings + now.readings,
             refused: was.refused + now.refused,
             firstRefused: was.firstRefused ?? now.firstRefused,
-          })),
-        (error: unknown) =>
-          setFed((was) => ({ ...was, refused: was.refused + batch.length, firstRefused: sentenceOf(error) })),
+          }));
+        },
+        (error: unknown) => setProblem(sentenceOf(error)),
       );
     }, HAND_ON_MS);
     stop.current = () => {
@@ -97,14 +100,14 @@ function useSerial(robotId: number, sockets: readonly string[]) {
     setState('off');
     if (!ended) toast.error('The robot’s cable went silent. Plug it in and connect again.');
   };
-  return { state, fed, connect, disconnect: () => stop.current?.() };
+  return { state, fed, problem, connect, disconnect: () => stop.current?.() };
 }
 
 /** Where readings can come from: the stand-in, a serial port of this machine, or a bridge over HTTP. */
 export function RealDevice({ robotId, name }: { robotId: number; name: string }) {
   const { detail } = useRobotContext();
   const sockets = detail.build.fittings.map(({ socket }) => socket);
-  const { state, fed, connect, disconnect } = useSerial(robotId, sockets);
+  const { state, fed, problem, connect, disconnect } = useSerial(robotId, sockets);
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]>(115_200);
   const able = serialPorts() !== null;
   return (
@@ -116,11 +119,16 @@ export function RealDevice({ robotId, name }: { robotId: number; name: string })
             ? `From the stand-in of ${name}, until a real device speaks.`
             : `From ${name} itself, as soon as it is connected.`}
       </p>
-      {fed.refused > 0 && fed.readings === 0 ? (
+      {problem ? (
         <FindingCard
           tone="fault"
-          says={`What comes in is not the line protocol: “${(fed.firstRefused ?? '').slice(0, 60)}”.`}
+          says={problem}
           more="Check the speed, then the program on the robot (docs, Line protocol)."
+        />
+      ) : fed.refused > 0 ? (
+        <FindingCard
+          tone="risk"
+          says={`${countOf(fed.refused, 'line')} not understood; the first was “${(fed.firstRefused ?? '').slice(0, 60)}”.`}
         />
       ) : null}
       {able ? (

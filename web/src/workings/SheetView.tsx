@@ -1,13 +1,11 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { reactionOf, topSpeedMmPerS } from '@vigilum/core/motion';
 import { convert, formatNumber, type Unit } from '@vigilum/core/quantity';
-import { sensorOf } from '@vigilum/core/sensing';
 import { readInputs, type Input, type Worksheet } from '@vigilum/core/workings';
 import { useRobots } from '../data/queries.ts';
-import type { RobotEntry } from '../data/types.ts';
 import { lengthUnits, type LengthUnit } from '../ui/lengthUnit.ts';
 import { Fact, Figure, Panel } from '../ui/Panel.tsx';
+import { robotNumbers } from './robotNumbers.ts';
 
 interface Typed {
   text: string;
@@ -24,25 +22,6 @@ function inOwn({ unit }: Input, typed: Typed): string {
   return typed.text.trim() === '' || !Number.isFinite(value)
     ? typed.text
     : String(convert(value, typed.unit, 'mm'));
-}
-
-/** What a robot says about the inputs that are its own: measures, periods, delays. */
-function factsOf({ kit, build }: RobotEntry, percent: number): Record<string, number> {
-  const sensor = build.fittings
-    .map((fitting) => sensorOf(kit, fitting))
-    .find((s) => s?.kind === 'light' || s?.kind === 'distance');
-  const reaction = reactionOf(kit, sensor?.samplePeriodMs ?? 50);
-  const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
-  return {
-    diameter: build.wheelDiameterMm,
-    track: build.trackMm,
-    sample: 1000 * reaction.samplePeriodS,
-    step: 1000 * reaction.stepTimeS,
-    delay: 1000 * reaction.commandDelayS,
-    brake: 1000 * reaction.tauBrakeS,
-    speed: (top * percent) / 100,
-    top,
-  };
 }
 
 /** One calculation: numbers in, working, results. */
@@ -81,7 +60,7 @@ export function SheetView({ sheet }: { sheet: Worksheet }) {
     setFrom(name);
     const robot = robots.data?.robots.find((r) => r.name === name);
     if (!robot) return;
-    const facts = factsOf(robot, 30);
+    const facts = robotNumbers(robot);
     setTyped((was) => {
       const next = { ...was };
       for (const { key } of sheet.inputs)

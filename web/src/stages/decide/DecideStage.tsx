@@ -2,6 +2,7 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { EDGE } from '@vigilum/core/classroom';
+import { narrowestLine } from '@vigilum/core/lesson';
 import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import {
   beyond,
@@ -24,6 +25,8 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Empty } from '../../ui/states.tsx';
 import { useKey } from '../../ui/useKey.ts';
 import { VerdictChip } from '../../ui/verdict.tsx';
+import { robotNumbers } from '../../workings/robotNumbers.ts';
+import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 import { DecideChart } from './DecideChart.tsx';
@@ -288,6 +291,20 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
             />
           ) : null}
+          <div className="flex flex-wrap gap-x-6">
+            <WorkingLink
+              sheet="line-speed"
+              numbers={{
+                ...robotNumbers({ kit: record.kit, build: record.build }, { socket: need.socket }),
+                width: narrowestLine(record.lesson),
+              }}
+            >
+              How fast it may cross the line
+            </WorkingLink>
+            <WorkingLink sheet="steering" numbers={{ x1: pair.low.mean, x2: pair.high.mean }}>
+              Steering from two points
+            </WorkingLink>
+          </div>
         </section>
       </Panel>
     </div>

@@ -18,6 +18,8 @@ import { Fact, Panel } from '../../ui/Panel.tsx';
 import { Empty } from '../../ui/states.tsx';
 import { useKey } from '../../ui/useKey.ts';
 import { simulation } from '../../workers/simulation.ts';
+import { robotNumbers } from '../../workings/robotNumbers.ts';
+import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 
@@ -46,7 +48,7 @@ function StepList({ text, current, over }: { text: string; current: number; over
 
 function Ready({ context, script }: { context: StageContext; script: { version: number; text: string } }) {
   const { record, known, api, tries } = context;
-  const { lesson, build } = record;
+  const { lesson, build, kit } = record;
   const [start, setStart] = useState(lesson.course.starts[0]!.name);
   const [rehearsal, setRehearsal] = useState<Rehearsal | null>(null);
   const [busy, setBusy] = useState(false);
@@ -151,6 +153,12 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
           footer={
             <>
               <NextStage to="script">Change the script</NextStage>
+              <WorkingLink
+                sheet="stopping"
+                numbers={robotNumbers({ kit, build }, { socket: lesson.need.socket })}
+              >
+                Stopping distance
+              </WorkingLink>
               {rehearsal?.judgements.every((j) => j.verdict === 'holds') ? (
                 <NextStage to="prove">On to Prove</NextStage>
               ) : null}
