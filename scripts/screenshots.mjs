@@ -42,6 +42,7 @@ const views = [
     path: stage(2, 'read'),
     act: (page) => page.getByRole('button', { name: 'over the tide line' }).click(),
   },
+  { name: 'read-sweep', path: stage(1, 'read') + '?view=sweep' },
   { name: 'decide', path: stage(2, 'decide') },
   { name: 'script', path: stage(4, 'script') },
   {
@@ -63,6 +64,29 @@ const views = [
   { name: 'floor-tablet', path: stage(5, 'floor'), size: [768, 1024] },
   { name: 'lessons', path: '/lessons' },
   { name: 'robots', path: '/robots' },
+  {
+    name: 'robot-bench',
+    path: '/robots/9/bench',
+    act: async (page) => {
+      await page.getByLabel(/^a hand in front/).fill('42');
+      await page.getByLabel(/^a hand in front/).press('ArrowUp');
+      await page.getByRole('button', { name: 'turn right 90°' }).first().click();
+      await page.waitForTimeout(7000);
+    },
+  },
+  { name: 'robot-ruler', path: '/robots/9/read?socket=K2' },
+  {
+    name: 'robot-colours',
+    path: '/robots/9/read?socket=K3',
+    act: async (page) => {
+      await page.getByRole('button', { name: 'more hands' }).click();
+      await page.getByLabel('over another surface').selectOption('orange card');
+      await page.getByRole('button', { name: 'more hands' }).click();
+    },
+  },
+  { name: 'class-thresholds', path: '/class' },
+  { name: 'kits', path: '/kits' },
+  { name: 'workings', path: '/workings/overshoot' },
 ];
 for (const { name, path, theme = 'daywatch', size = [1280, 800], act } of views) {
   const page = await browser.newPage({ viewport: { width: size[0], height: size[1] } });

@@ -56,6 +56,13 @@ export interface StoredSweep {
   at: number;
 }
 
+/** Many looks in a row, as they are kept: a sweep, or a bumper's presses. */
+export interface Recording extends StoredSweep {
+  socket: string;
+  kind: SensorKind;
+  purpose: 'sweep' | 'touch';
+}
+
 /** A few quick looks at a surface, to learn whether its stored readings still hold. */
 export interface QuickLooks {
   surface: string;

@@ -25,3 +25,9 @@ export function formatQuantity(value: number | null | undefined, unit: string, d
 export function countOf(n: number, one: string, many = `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
+
+/** A number as people type it: with a decimal comma or a true minus, spaces around it; NaN for anything else. */
+export function typedNumber(text: string): number {
+  const plain = text.trim().replace(',', '.').replace('−', '-');
+  return plain === '' ? NaN : Number(plain);
+}

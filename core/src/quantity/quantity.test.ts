@@ -10,6 +10,7 @@ import {
   units,
   wrapDegrees,
   type Unit,
+  typedNumber,
 } from './index.ts';
 
 describe('units', () => {
@@ -62,5 +63,19 @@ describe('numbers for people', () => {
     expect(formatNumber(-0.01)).toBe('0');
     expect(formatFixed(-0.001, 1)).toBe('0.0');
     expect(formatNumber(-12.34)).toBe('−12.3');
+  });
+});
+
+describe('a number as people type it', () => {
+  it('may have a decimal comma and a true minus; anything else is none', () => {
+    expect([' 12,5 ', '−3', '1e2', '', ' ', 'ten', '1,2,3'].map(typedNumber)).toEqual([
+      12.5,
+      -3,
+      100,
+      NaN,
+      NaN,
+      NaN,
+      NaN,
+    ]);
   });
 });

@@ -1,4 +1,4 @@
-import type { Unit } from '../quantity/index.ts';
+import { typedNumber, type Unit } from '../quantity/index.ts';
 
 /** One number that a person puts into a calculation. */
 export interface Input {
@@ -48,13 +48,13 @@ export function readInputs(
   const values: Record<string, number> = {};
   const faults: Record<string, string> = {};
   for (const { key, label, unit, usual, min, max } of sheet.inputs) {
-    const text = given[key]?.trim().replace(',', '.').replace('−', '-');
+    const text = given[key];
     if (text === undefined) {
       values[key] = usual;
       continue;
     }
-    const value = Number(text);
-    if (text === '' || !Number.isFinite(value)) faults[key] = `${label}: type a number.`;
+    const value = typedNumber(text);
+    if (!Number.isFinite(value)) faults[key] = `${label}: type a number.`;
     else if (value < min || value > max)
       faults[key] = `${label}: from ${min} to ${max}${unit ? ` ${unit}` : ''}.`;
     else values[key] = value;

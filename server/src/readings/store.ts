@@ -1,4 +1,4 @@
-import type { StoredSet } from '@vigilum/core/classroom';
+import type { Recording, StoredSet } from '@vigilum/core/classroom';
 import type { Look, Reading, Rgb, SensorKind } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
 
@@ -59,16 +59,6 @@ export async function readSets(db: Queries, robot: number): Promise<StoredSet[]>
     [robot],
   );
   return rows.map(setOf).sort((a, b) => a.at - b.at);
-}
-
-export interface Recording {
-  id: number;
-  socket: string;
-  kind: SensorKind;
-  purpose: 'sweep' | 'touch';
-  periodMs: number;
-  values: Reading[];
-  at: number;
 }
 
 /** The newest recordings of a robot, at most ten. */

@@ -10,7 +10,11 @@ import { tideLine } from '../starter/tideLine.ts';
 
 const root = join(import.meta.dirname, '../../..');
 const doc = (name: string) => readFileSync(join(root, 'docs', name), 'utf8');
-const blocks = (text: string) => [...text.matchAll(/```\n([\s\S]*?)```/g)].map((match) => match[1]!);
+/** The fenced blocks without a language. */
+const blocks = (text: string) =>
+  [...text.matchAll(/^```(\w*)\n([\s\S]*?)^```$/gm)]
+    .filter(([, tongue]) => tongue === '')
+    .map((match) => match[2]!);
 
 describe('the documents tell the truth', () => {
   it('every script in the language reference reads without a fault', () => {

@@ -1,7 +1,7 @@
 import type { HelpCall, Stage, StageName, TeamInLesson } from '@vigilum/core/classroom';
-import type { StoredSet, ThresholdTable } from '@vigilum/core/classroom';
+import type { Recording, StoredSet, ThresholdTable } from '@vigilum/core/classroom';
 import type { Lesson } from '@vigilum/core/lesson';
-import type { Kit, Reading, RobotBuild, SensorKind, SensorNeed } from '@vigilum/core/sensing';
+import type { Kit, RobotBuild, SensorKind, SensorNeed } from '@vigilum/core/sensing';
 
 import type { Room } from '../reading/reader.ts';
 
@@ -61,16 +61,6 @@ export interface RobotDetail extends RobotEntry {
   checks: WireCheck[];
   room: Room | null;
   now: number;
-}
-
-export interface Recording {
-  id: number;
-  socket: string;
-  kind: SensorKind;
-  purpose: 'sweep' | 'touch';
-  periodMs: number;
-  values: Reading[];
-  at: number;
 }
 
 /** Everything read off one robot. */

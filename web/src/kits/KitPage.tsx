@@ -1,16 +1,17 @@
+import { typedNumber } from '@vigilum/core/quantity';
 import { useMemo } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { kitFaults } from '@vigilum/core/sensing';
-import { ArrowLeft } from 'lucide-react';
 import { toast } from 'sonner';
 import { call } from '../data/api.ts';
 import { useChange, useKits } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
-import { blankKit, formOfKit, kitOfForm, numberOf, type KitForm } from './kitForm.ts';
+import { blankKit, formOfKit, kitOfForm, type KitForm } from './kitForm.ts';
 import { SensorsFields } from './SensorsFields.tsx';
 import { SocketsFields } from './SocketsFields.tsx';
+import { BackLink } from '../ui/BackLink.tsx';
 
 const drive = [
   ['topDegPerS', 'wheel at full speed, deg/s', 10, 10_000],
@@ -49,14 +50,7 @@ function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="flex flex-col gap-4">
       <div className="sticky top-0 z-10 -mx-6 flex flex-wrap items-center gap-3 border-b border-line bg-paper px-6 py-2 max-sm:-mx-3 max-sm:px-3">
-        <Link
-          to="/kits"
-          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-          title="Back to the kits"
-        >
-          <ArrowLeft size={22} aria-hidden="true" />
-          <span className="sr-only">Back to the kits</span>
-        </Link>
+        <BackLink to="/kits" title="Back to the kits" />
         <h1 className="mr-auto text-title font-bold">{isNew ? 'New kit' : `Kit ${now.name}`}</h1>
         {faults.length > 0 || first ? (
           <span role="alert" className="font-semibold text-fault">
@@ -112,7 +106,7 @@ function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
                   aria-invalid={!!errors[key]}
                   {...register(key, {
                     validate: (t) =>
-                      (numberOf(t) >= least && numberOf(t) <= most) || `From ${least} to ${most}.`,
+                      (typedNumber(t) >= least && typedNumber(t) <= most) || `From ${least} to ${most}.`,
                   })}
                 />
                 {errors[key] ? <span className="text-fault">{errors[key]?.message}</span> : null}
@@ -133,7 +127,7 @@ function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
                   inputMode="decimal"
                   aria-invalid={!!errors.rollMs}
                   {...register('rollMs', {
-                    validate: (t) => (numberOf(t) >= 0 && numberOf(t) <= 60_000) || 'From 0 to 60000.',
+                    validate: (t) => (typedNumber(t) >= 0 && typedNumber(t) <= 60_000) || 'From 0 to 60000.',
                   })}
                 />
                 {errors.rollMs ? <span className="text-fault">{errors.rollMs.message}</span> : null}

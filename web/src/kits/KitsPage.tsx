@@ -11,6 +11,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark, type Tone } from '../ui/verdict.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 const MOST_BYTES = 300_000;
 const tones: Record<Fit['way'], Tone> = { 'as asked': 'done', 'stands in': 'risk', missing: 'fault' };
@@ -165,18 +166,7 @@ export default function KitsPage() {
           <Panel title="What they can do" aside="what stands in for what, and what is lost by it">
             <div className="relative overflow-x-auto">
               <table className="w-full min-w-[44rem]">
-                <thead className="text-left text-ink-2">
-                  <tr>
-                    <th scope="col" className="w-56 py-1 pr-4 font-semibold">
-                      needed
-                    </th>
-                    {kits.map(({ kit }) => (
-                      <th key={kit.slug} scope="col" className="pr-6 font-semibold">
-                        {kit.name}
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
+                <TableHead columns={['needed', ...kits.map(({ kit }) => kit.name)]} />
                 <tbody>
                   {needs.map(({ slug, title, needs: kinds }) =>
                     kinds.map((kind) => (

@@ -1,8 +1,11 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { typedNumber } from '@vigilum/core/quantity';
+import { Plus } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 import { facings, readingUnits, sensorKinds, sensorWords } from '@vigilum/core/sensing';
 import { Panel } from '../ui/Panel.tsx';
-import { newMode, newSensor, numberOf, type KitForm } from './kitForm.ts';
+import { newMode, newSensor, type KitForm } from './kitForm.ts';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 const cell = 'input h-11 w-full min-w-18';
 
@@ -22,22 +25,16 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
   return (
     <div className="relative overflow-x-auto">
       <table className="w-full min-w-[52rem]">
-        <thead className="text-left text-ink-2">
-          <tr>
-            {[
-              'set to',
-              'unit',
-              ...modeNumbers.map(([, word]) => word),
-              'no-reading code',
-              'names of colours',
-            ].map((head) => (
-              <th key={head} scope="col" className="py-1 pr-2 font-semibold">
-                {head}
-              </th>
-            ))}
-            <td />
-          </tr>
-        </thead>
+        <TableHead
+          columns={[
+            'set to',
+            'unit',
+            ...modeNumbers.map(([, word]) => word),
+            'no-reading code',
+            'names of colours',
+            '',
+          ]}
+        />
         <tbody>
           {fields.map((row, j) => (
             <tr key={row.id} className="align-top">
@@ -78,7 +75,7 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
                     aria-invalid={!!wrong?.[j]?.[key]}
                     {...register(`sensors.${i}.modes.${j}.${key}`, {
                       validate: (t) =>
-                        (numberOf(t) >= least && numberOf(t) <= most) || `From ${least} to ${most}.`,
+                        (typedNumber(t) >= least && typedNumber(t) <= most) || `From ${least} to ${most}.`,
                     })}
                   />
                   {wrong?.[j]?.[key] ? (
@@ -106,16 +103,11 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
                 ) : null}
               </td>
               <td className="py-1">
-                <button
-                  type="button"
-                  className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+                <RemoveButton
                   title={`Remove mode ${j + 1}`}
                   disabled={fields.length < 2}
                   onClick={() => remove(j)}
-                >
-                  <Trash2 size={19} aria-hidden="true" />
-                  <span className="sr-only">Remove mode {j + 1}</span>
-                </button>
+                />
               </td>
             </tr>
           ))}
@@ -199,7 +191,7 @@ export function SensorsFields({ form }: { form: UseFormReturn<KitForm> }) {
                     aria-invalid={!!wrong?.[key]}
                     {...register(`sensors.${i}.${key}`, {
                       validate: (t) =>
-                        t.trim() === '' || (numberOf(t) >= 0 && numberOf(t) <= 500) || 'From 0 to 500.',
+                        t.trim() === '' || (typedNumber(t) >= 0 && typedNumber(t) <= 500) || 'From 0 to 500.',
                     })}
                   />
                   {wrong?.[key] ? <span className="text-fault">{wrong[key]?.message}</span> : null}
@@ -209,15 +201,11 @@ export function SensorsFields({ form }: { form: UseFormReturn<KitForm> }) {
                 <span className="text-ink-2">mounting advice</span>
                 <input className={cell} maxLength={300} {...register(`sensors.${i}.mountAdvice`)} />
               </label>
-              <button
-                type="button"
-                className="grid size-11 place-items-center self-end rounded-lg hover:bg-line-soft"
+              <RemoveButton
                 title={`Remove ${now[i]?.name ?? 'sensor'}`}
                 onClick={() => remove(i)}
-              >
-                <Trash2 size={19} aria-hidden="true" />
-                <span className="sr-only">Remove {now[i]?.name ?? 'sensor'}</span>
-              </button>
+                className="self-end"
+              />
             </div>
             <Modes form={form} i={i} />
           </section>

@@ -1,7 +1,9 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 import { Panel } from '../ui/Panel.tsx';
 import type { KitForm } from './kitForm.ts';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 /** The sockets of a kit: name, what they take, and the teacher's own label. */
 export function SocketsFields({
@@ -29,16 +31,7 @@ export function SocketsFields({
     >
       <div className="relative overflow-x-auto">
         <table className="w-full">
-          <thead className="text-left text-ink-2">
-            <tr>
-              {['name', 'takes', 'drives', 'your own label'].map((head) => (
-                <th key={head} scope="col" className="py-1 pr-2 font-semibold">
-                  {head}
-                </th>
-              ))}
-              <td />
-            </tr>
-          </thead>
+          <TableHead columns={['name', 'takes', 'drives', 'your own label', '']} />
           <tbody>
             {fields.map((row, i) => (
               <tr key={row.id} className="align-top">
@@ -88,15 +81,7 @@ export function SocketsFields({
                   />
                 </td>
                 <td className="py-1">
-                  <button
-                    type="button"
-                    className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-                    title={`Remove socket ${now[i]?.name ?? i + 1}`}
-                    onClick={() => remove(i)}
-                  >
-                    <Trash2 size={19} aria-hidden="true" />
-                    <span className="sr-only">Remove socket {now[i]?.name ?? i + 1}</span>
-                  </button>
+                  <RemoveButton title={`Remove socket ${now[i]?.name ?? i + 1}`} onClick={() => remove(i)} />
                 </td>
               </tr>
             ))}

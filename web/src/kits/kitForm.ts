@@ -1,3 +1,4 @@
+import { typedNumber } from '@vigilum/core/quantity';
 import { cleanKit, type Facing, type Kit, type ReadingUnit, type SensorKind } from '@vigilum/core/sensing';
 
 /** A kit while it is typed: numbers are texts until the form is read. */
@@ -34,9 +35,6 @@ export interface KitForm {
   atEnd: 'stop' | 'roll';
   rollMs: string;
 }
-
-export const numberOf = (text: string): number =>
-  text.trim() === '' ? NaN : Number(text.trim().replace(',', '.').replace('−', '-'));
 
 export const newMode = (): ModeForm => ({
   kind: 'light',
@@ -131,11 +129,11 @@ export const kitOfForm = (form: KitForm): Kit =>
       modes: modes.map((mode) => ({
         kind: mode.kind,
         unit: mode.unit,
-        min: numberOf(mode.min),
-        max: numberOf(mode.max),
-        step: numberOf(mode.step),
-        samplePeriodMs: numberOf(mode.samplePeriodMs),
-        ...(mode.noReading.trim() === '' ? {} : { noReading: numberOf(mode.noReading) }),
+        min: typedNumber(mode.min),
+        max: typedNumber(mode.max),
+        step: typedNumber(mode.step),
+        samplePeriodMs: typedNumber(mode.samplePeriodMs),
+        ...(mode.noReading.trim() === '' ? {} : { noReading: typedNumber(mode.noReading) }),
         colours: mode.colours
           .split(',')
           .map((word) => word.trim())
@@ -144,16 +142,17 @@ export const kitOfForm = (form: KitForm): Kit =>
       ...(faces === '' ? {} : { faces }),
       ...(mountFrom.trim() === '' && mountTo.trim() === ''
         ? {}
-        : { mountMm: { from: numberOf(mountFrom), to: numberOf(mountTo) } }),
+        : { mountMm: { from: typedNumber(mountFrom), to: typedNumber(mountTo) } }),
       mountAdvice: mountAdvice.trim(),
     })),
     drive: {
-      topDegPerS: numberOf(form.topDegPerS),
-      tauDriveS: numberOf(form.tauDriveS),
-      tauBrakeS: numberOf(form.tauBrakeS),
-      tauCoastS: numberOf(form.tauCoastS),
-      commandDelayMs: numberOf(form.commandDelayMs),
+      topDegPerS: typedNumber(form.topDegPerS),
+      tauDriveS: typedNumber(form.tauDriveS),
+      tauBrakeS: typedNumber(form.tauBrakeS),
+      tauCoastS: typedNumber(form.tauCoastS),
+      commandDelayMs: typedNumber(form.commandDelayMs),
     },
-    stepTimeMs: numberOf(form.stepTimeMs),
-    atProgramEnd: form.atEnd === 'stop' ? { kind: 'stop' } : { kind: 'roll', forMs: numberOf(form.rollMs) },
+    stepTimeMs: typedNumber(form.stepTimeMs),
+    atProgramEnd:
+      form.atEnd === 'stop' ? { kind: 'stop' } : { kind: 'roll', forMs: typedNumber(form.rollMs) },
   });

@@ -6,6 +6,7 @@ import { FindingCard } from '../ui/Finding.tsx';
 import { Swatch } from './LiveFigure.tsx';
 import { ConfusionTable, mixedSentence } from './Mixed.tsx';
 import type { Shown } from './SurfaceBoard.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 /** Colours by their three numbers: mean, nearest rival, the limit to set, and which are mixed up. */
 export function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
@@ -38,27 +39,18 @@ export function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown
         </p>
       ) : null}
       <table className="w-full">
-        <thead className="text-left text-ink-2">
-          <tr>
-            <th scope="col" className="py-1 font-semibold">
-              colour
-            </th>
-            {['red', 'green', 'blue', 'n'].map((head) => (
-              <th key={head} scope="col" className="pl-4 text-right font-semibold">
-                {head}
-              </th>
-            ))}
-            <th scope="col" className="pl-4 text-right font-semibold">
-              own spread, ΔE
-            </th>
-            <th scope="col" className="pl-6 font-semibold">
-              nearest rival
-            </th>
-            <th scope="col" className="text-right font-semibold">
-              set limit, ΔE
-            </th>
-          </tr>
-        </thead>
+        <TableHead
+          columns={[
+            'colour',
+            '|red',
+            '|green',
+            '|blue',
+            '|n',
+            '|own spread, ΔE',
+            'nearest rival',
+            '|set limit, ΔE',
+          ]}
+        />
         <tbody>
           {study.colours.map((c) => (
             <tr key={c.name} className="h-12 border-t border-line-soft">
@@ -72,7 +64,7 @@ export function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown
                   {formatNumber(channel, 0)}
                 </td>
               ))}
-              <td className="text-right font-mono">{c.n}</td>
+              <td className="pl-4 text-right font-mono">{c.n}</td>
               <td className="text-right font-mono">{formatNumber(c.spread)}</td>
               <td className="pl-6">
                 {c.rival ? `${c.rival.name}, ΔE ${formatNumber(c.rival.deltaE)}` : 'none yet'}
@@ -129,19 +121,7 @@ export function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Sho
         <p className="text-ink-2">No colour read yet. Put the sensor over one and take its readings.</p>
       ) : (
         <table className="w-full">
-          <thead className="text-left text-ink-2">
-            <tr>
-              <th scope="col" className="py-1 font-semibold">
-                surface
-              </th>
-              <th scope="col" className="font-semibold">
-                what the sensor calls it
-              </th>
-              <th scope="col" className="text-right font-semibold">
-                looks
-              </th>
-            </tr>
-          </thead>
+          <TableHead columns={['surface', 'what the sensor calls it', '|looks']} />
           <tbody>
             {read.map(({ surface, n, names }) => (
               <tr key={surface} className="h-12 border-t border-line-soft">

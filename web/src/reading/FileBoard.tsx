@@ -14,6 +14,7 @@ import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import type { FileSummary, Preview, ReadingsFile } from '../workers/readingsFile.worker.ts';
 import { ColumnChoices } from './ColumnChoices.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 /** The worker that reads files, alive while the board is shown. */
 function useReader(): () => Remote<ReadingsFile> {
@@ -48,15 +49,7 @@ function Found({ summary, kit }: { summary: FileSummary; kit: Kit }) {
     kit.sensors.flatMap(({ modes }) => modes).find((mode) => mode.kind === kind)?.unit ?? '';
   return (
     <table className="w-full">
-      <thead className="text-left text-ink-2">
-        <tr>
-          {['surface', 'socket', 'measures', 'true value', 'readings', 'mean'].map((head, i) => (
-            <th key={head} scope="col" className={`py-1 pr-3 font-semibold ${i > 2 ? 'text-right' : ''}`}>
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <TableHead columns={['surface', 'socket', 'measures', '|true value', '|readings', '|mean']} />
       <tbody>
         {summary.sets.map((set) => (
           <tr key={JSON.stringify(set)} className="h-10 border-t border-line-soft">

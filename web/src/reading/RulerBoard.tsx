@@ -1,7 +1,7 @@
-import { Hand, Trash2 } from 'lucide-react';
+import { Hand } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
-import { convert, countOf, formatFixed, formatNumber, type Unit } from '@vigilum/core/quantity';
+import { convert, countOf, formatFixed, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import { asNumber, calibrate, judgeCalibration, summarise, type Look } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
@@ -18,6 +18,9 @@ import type { Reader } from './reader.ts';
 import { useHand } from './StandInHand.tsx';
 import { liveNote } from './SurfaceBoard.tsx';
 import { useBurst } from './useBurst.ts';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 
 const LOOKS = 10;
 /** Farther than this off the line a reading is not called usable, in mm and as a share of the distance seen. */
@@ -31,9 +34,8 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
   const into = (value: number) => convert(value, own, shown);
   const digits = shown === 'mm' ? 0 : 1;
   const [text, setText] = useState('');
-  const truth = Number(text.trim().replace(',', '.'));
-  const good =
-    text.trim() !== '' && Number.isFinite(truth) && truth > 0 && convert(truth, shown, 'mm') <= 10_000;
+  const truth = typedNumber(text);
+  const good = truth > 0 && convert(truth, shown, 'mm') <= 10_000;
   const hand = useHand(robot.id);
   const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
   const remove = useRemoval('sample-sets', 'Readings removed.');
@@ -127,17 +129,13 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
         }
       >
         <div className="mb-2 flex flex-wrap items-end gap-2">
-          <label className="flex flex-col">
-            <span className="text-ink-2">true distance, {shown}</span>
-            <input
-              className="input w-36 font-mono text-xl"
-              inputMode="decimal"
-              autoComplete="off"
-              value={text}
-              aria-invalid={text !== '' && !good}
-              onChange={(event) => setText(event.target.value)}
-            />
-          </label>
+          <NumberField
+            label={`true distance, ${shown}`}
+            value={text}
+            change={setText}
+            good={!(text !== '' && !good)}
+            className="w-36"
+          />
           {room ? (
             <button
               type="button"
@@ -161,23 +159,7 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
           </p>
         ) : (
           <table className="w-full">
-            <thead className="text-ink-2">
-              <tr>
-                <th scope="col" className="py-1 text-left font-semibold">
-                  ruler, {shown}
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  reads, {shown}
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  scatter
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  n
-                </th>
-                <td />
-              </tr>
-            </thead>
+            <TableHead columns={[`ruler, ${shown}`, `|reads, ${shown}`, '|scatter', '|n', '']} />
             <tbody>
               {rows.map(({ set, truth: at, s }) => (
                 <tr key={set.id} className="h-12 border-t border-line-soft">
@@ -199,17 +181,10 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
                     ) : null}
                   </td>
                   <td className="text-right">
-                    <button
-                      type="button"
-                      className="inline-grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+                    <RemoveButton
                       title={`Remove the readings at ${formatNumber(into(at), digits)} ${shown}`}
                       onClick={() => void remove(set.id)}
-                    >
-                      <Trash2 size={19} aria-hidden="true" />
-                      <span className="sr-only">
-                        Remove the readings at {formatNumber(into(at), digits)} {shown}
-                      </span>
-                    </button>
+                    />
                   </td>
                 </tr>
               ))}

@@ -1,3 +1,4 @@
+import { typedNumber } from '@vigilum/core/quantity';
 import { useState, type ReactNode } from 'react';
 import {
   liveCheck,
@@ -45,8 +46,8 @@ export interface CheckedSensor {
 function HeightField({ robotId, socket, heightMm }: { robotId: number; socket: string; heightMm: number }) {
   const [text, setText] = useState(String(heightMm));
   const change = useChange((mm: number) => patch(`/robots/${robotId}/fittings/${socket}`, { heightMm: mm }));
-  const height = Number(text.replace(',', '.'));
-  const good = text.trim() !== '' && Number.isFinite(height) && height >= 1 && height <= 200;
+  const height = typedNumber(text);
+  const good = height >= 1 && height <= 200;
   return (
     <form
       className="flex flex-wrap items-end gap-2"

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { reactionOf, thresholdForGap, topSpeedMmPerS } from '@vigilum/core/motion';
-import { convert, formatNumber, type Unit } from '@vigilum/core/quantity';
+import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import { calibrate, errorNear, summarise, type Kit } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
@@ -13,8 +13,7 @@ import { Fact, Figure, Panel } from '../ui/Panel.tsx';
 import { robotNumbers } from '../workings/robotNumbers.ts';
 import { WorkingLink } from '../workings/WorkingLink.tsx';
 import type { Reader } from './reader.ts';
-
-const field = (text: string) => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
+import { NumberField } from '../ui/NumberField.tsx';
 
 /** The threshold that leaves a wanted gap at a given speed, from this robot's own stopping distance and sensor error. */
 export function StopGapBoard({
@@ -35,7 +34,7 @@ export function StopGapBoard({
   const [gapText, setGapText] = useState(() => formatNumber(convert(15, 'cm', shown), 1));
   const [speedText, setSpeedText] = useState('30');
   const save = useChange((body: object) => post(`/robots/${robot.id}/thresholds`, body));
-  const [gap, percent] = [field(gapText), field(speedText)];
+  const [gap, percent] = [typedNumber(gapText), typedNumber(speedText)];
   const gapGood = gap >= 0 && convert(gap, shown, 'mm') <= 5000;
   const speedGood = percent > 0 && percent <= 100;
   const points = sets.flatMap((set) => {
@@ -92,26 +91,20 @@ export function StopGapBoard({
         }
       >
         <div className="mb-4 flex flex-wrap items-end gap-4">
-          <label className="flex flex-col">
-            <span className="text-ink-2">wanted gap to the wall, {shown}</span>
-            <input
-              className="input w-40 font-mono text-xl"
-              inputMode="decimal"
-              value={gapText}
-              aria-invalid={!gapGood}
-              onChange={(event) => setGapText(event.target.value)}
-            />
-          </label>
-          <label className="flex flex-col">
-            <span className="text-ink-2">speed, % of full</span>
-            <input
-              className="input w-32 font-mono text-xl"
-              inputMode="decimal"
-              value={speedText}
-              aria-invalid={!speedGood}
-              onChange={(event) => setSpeedText(event.target.value)}
-            />
-          </label>
+          <NumberField
+            label={`wanted gap to the wall, ${shown}`}
+            value={gapText}
+            change={setGapText}
+            good={gapGood}
+            className="w-40"
+          />
+          <NumberField
+            label="speed, % of full"
+            value={speedText}
+            change={setSpeedText}
+            good={speedGood}
+            className="w-32"
+          />
           <Choice
             label="Unit of lengths"
             options={lengthUnits}

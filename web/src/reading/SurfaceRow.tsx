@@ -1,10 +1,10 @@
-import { Trash2 } from 'lucide-react';
 import { formatFixed } from '@vigilum/core/quantity';
 import { summarise, warnAboutSet } from '@vigilum/core/sensing';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { ago, useNow } from '../ui/time.ts';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
 
 /** One surface: choose it, see what was read, take it back. */
 export function SurfaceRow({
@@ -54,15 +54,7 @@ export function SurfaceRow({
           </span>
         </label>
         {set ? (
-          <button
-            type="button"
-            className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-            title={`Remove the readings of the ${surface}`}
-            onClick={() => void take(set.id)}
-          >
-            <Trash2 size={19} aria-hidden="true" />
-            <span className="sr-only">Remove the readings of the {surface}</span>
-          </button>
+          <RemoveButton title={`Remove the readings of the ${surface}`} onClick={() => void take(set.id)} />
         ) : null}
       </div>
       {set

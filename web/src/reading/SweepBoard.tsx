@@ -1,4 +1,4 @@
-import { MoveRight, Square, Trash2 } from 'lucide-react';
+import { MoveRight, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { Pose } from '@vigilum/core/motion';
 import { countOf, formatFixed, formatNumber } from '@vigilum/core/quantity';
@@ -20,6 +20,8 @@ import { useHand } from './StandInHand.tsx';
 import { liveNote } from './SurfaceBoard.tsx';
 import { SweepChart } from './SweepChart.tsx';
 import { useBurst } from './useBurst.ts';
+import { RecordButton } from './RecordButton.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 /** The longest sweep that is recorded, looks. */
 const LONGEST = 4000;
@@ -126,21 +128,7 @@ export function SweepBoard({ reader, sweep }: { reader: Reader; sweep: StoredSwe
         }
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={burst.live.state !== 'live' || save.isPending}
-              onClick={toggle}
-            >
-              {burst.taking ? (
-                <>
-                  <Square size={16} aria-hidden="true" /> Stop and keep it
-                </>
-              ) : (
-                'Start the sweep'
-              )}{' '}
-              <kbd className="kbd">Space</kbd>
-            </button>
+            <RecordButton burst={burst} busy={save.isPending} start="Start the sweep" toggle={toggle} />
             {room && !burst.taking ? (
               <button
                 type="button"
@@ -172,19 +160,7 @@ export function SweepBoard({ reader, sweep }: { reader: Reader; sweep: StoredSwe
         ) : null}
         {found.levels.length > 0 ? (
           <table className="w-full">
-            <thead className="text-ink-2">
-              <tr>
-                <th scope="col" className="py-1 text-left font-semibold">
-                  level, {sensor.unit}
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  looks
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  met
-                </th>
-              </tr>
-            </thead>
+            <TableHead columns={[`level, ${sensor.unit}`, '|looks', '|met']} />
             <tbody>
               {found.levels.map((level) => (
                 <tr key={level.mean} className="h-11 border-t border-line-soft">

@@ -1,11 +1,11 @@
-import { Square, Trash2 } from 'lucide-react';
+import { Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { asNumber, debounceSamples, DEBOUNCE_MS, tellTouch, touchEvents } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
-import type { Recording } from '../data/types.ts';
+import type { Recording } from '@vigilum/core/classroom';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
 import { ago, useNow } from '../ui/time.ts';
@@ -15,6 +15,7 @@ import type { Reader } from './reader.ts';
 import { StandInHand } from './StandInHand.tsx';
 import { liveNote } from './SurfaceBoard.tsx';
 import { useBurst } from './useBurst.ts';
+import { RecordButton } from './RecordButton.tsx';
 
 const LONGEST_S = 20;
 
@@ -122,21 +123,12 @@ export function TouchBoard({ reader, recording }: { reader: Reader; recording: R
         aside={recording && !burst.taking ? ago(recording.at, now) : undefined}
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={burst.live.state !== 'live' || save.isPending}
-              onClick={toggle}
-            >
-              {burst.taking ? (
-                <>
-                  <Square size={16} aria-hidden="true" /> Stop and keep it
-                </>
-              ) : (
-                `Record, ${LONGEST_S} s at most`
-              )}{' '}
-              <kbd className="kbd">Space</kbd>
-            </button>
+            <RecordButton
+              burst={burst}
+              busy={save.isPending}
+              start={`Record, ${LONGEST_S} s at most`}
+              toggle={toggle}
+            />
             {recording && !burst.taking ? (
               <button type="button" className="btn btn-plain" onClick={() => void remove(recording.id)}>
                 <Trash2 size={18} aria-hidden="true" /> Remove

@@ -1,7 +1,6 @@
-import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
-import { formatNumber } from '@vigilum/core/quantity';
+import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { asNumber, scaleThroughOrigin, summarise, type Kit } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
@@ -16,6 +15,8 @@ import type { Reader } from './reader.ts';
 import { StandInHand } from './StandInHand.tsx';
 import { liveNote } from './SurfaceBoard.tsx';
 import { useBurst } from './useBurst.ts';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 const LOOKS = 10;
 /** Off by more than this share a scale is worth correcting. */
@@ -27,8 +28,8 @@ export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; set
   const now = useNow(15_000) + skew;
   const [from, setFrom] = useState<number | null>(null);
   const [text, setText] = useState('90');
-  const truth = Number(text.trim().replace(',', '.').replace('−', '-'));
-  const good = text.trim() !== '' && Number.isFinite(truth) && truth !== 0 && Math.abs(truth) <= 3600;
+  const truth = typedNumber(text);
+  const good = Number.isFinite(truth) && truth !== 0 && Math.abs(truth) <= 3600;
   const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
   const remove = useRemoval('sample-sets', 'Turn removed.');
   const { live, taking, take } = useBurst(robot.id, fitting.socket, reader.epoch);
@@ -127,20 +128,7 @@ export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; set
               />
             </div>
             <table className="w-full">
-              <thead className="text-ink-2">
-                <tr>
-                  <th scope="col" className="py-1 text-left font-semibold">
-                    turned, deg
-                  </th>
-                  <th scope="col" className="text-right font-semibold">
-                    read, deg
-                  </th>
-                  <th scope="col" className="text-right font-semibold">
-                    off, deg
-                  </th>
-                  <td />
-                </tr>
-              </thead>
+              <TableHead columns={['turned, deg', '|read, deg', '|off, deg', '']} />
               <tbody>
                 {turns.map(({ set, truth: at, reading }) => (
                   <tr key={set.id} className="h-12 border-t border-line-soft">
@@ -151,15 +139,10 @@ export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; set
                     <td className="text-right font-mono text-xl">{formatNumber(reading)}</td>
                     <td className="text-right font-mono">{formatNumber(reading - at)}</td>
                     <td className="text-right">
-                      <button
-                        type="button"
-                        className="inline-grid size-11 place-items-center rounded-lg hover:bg-line-soft"
+                      <RemoveButton
                         title={`Remove the turn by ${formatNumber(at)}°`}
                         onClick={() => void remove(set.id)}
-                      >
-                        <Trash2 size={19} aria-hidden="true" />
-                        <span className="sr-only">Remove the turn by {formatNumber(at)}°</span>
-                      </button>
+                      />
                     </td>
                   </tr>
                 ))}

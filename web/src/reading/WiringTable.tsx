@@ -1,5 +1,6 @@
 import { formatNumber } from '@vigilum/core/quantity';
 import { fittingOn, partName, sensorWords, type Kit, type RobotBuild } from '@vigilum/core/sensing';
+import { TableHead } from '../ui/TableHead.tsx';
 
 /** Every socket of the kit: what it holds, set to what, how high. */
 export function WiringTable({
@@ -13,22 +14,7 @@ export function WiringTable({
 }) {
   return (
     <table className="w-full">
-      <thead className="text-left text-ink-2">
-        <tr>
-          <th scope="col" className="w-20 py-1 pl-2 font-semibold">
-            socket
-          </th>
-          <th scope="col" className="font-semibold">
-            holds
-          </th>
-          <th scope="col" className="pr-3 font-semibold">
-            set to
-          </th>
-          <th scope="col" className="pr-2 text-right font-semibold whitespace-nowrap">
-            height, mm
-          </th>
-        </tr>
-      </thead>
+      <TableHead columns={['socket', 'holds', 'set to', '|height, mm']} />
       <tbody>
         {kit.sockets.map((socket) => {
           const fitting = fittingOn(build, socket.name);

@@ -151,7 +151,9 @@ export default function BenchView() {
               setPose={setPose}
               {...(down ? { watch: down } : {})}
             />
-            <MoreHands robotId={detail.id} />
+            <div className="flex flex-wrap gap-x-8 gap-y-1">
+              <MoreHands robotId={detail.id} />
+            </div>
             <StandInHand robotId={detail.id} surfaces={room.surfaces} room={room} brief />
           </div>
         ) : null}

@@ -1,4 +1,5 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { typedNumber } from '@vigilum/core/quantity';
+import { Plus } from 'lucide-react';
 import { useFieldArray, useForm } from 'react-hook-form';
 import {
   buildFaults,
@@ -15,6 +16,7 @@ import { useChange } from '../data/queries.ts';
 import { RobotPlan } from '../reading/RobotPlan.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useRobotContext } from './RobotLayout.tsx';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
 
 /** Numbers are typed: texts until they are read. */
 interface FittingForm {
@@ -45,10 +47,8 @@ const measures = [
   ['axleFromFrontMm', 'front to axle, mm', 0, 2000],
 ] as const;
 
-const read = (text: string): number =>
-  text.trim() === '' ? NaN : Number(text.trim().replace(',', '.').replace('−', '-'));
 const between = (least: number, most: number) => (text: string) => {
-  const value = read(text);
+  const value = typedNumber(text);
   return (value >= least && value <= most) || `From ${least} to ${most}.`;
 };
 
@@ -70,20 +70,20 @@ const formOf = (name: string, build: RobotBuild): BuildForm => ({
 });
 
 const buildOf = (form: BuildForm): RobotBuild => ({
-  wheelDiameterMm: read(form.wheelDiameterMm),
-  trackMm: read(form.trackMm),
-  lengthMm: read(form.lengthMm),
-  widthMm: read(form.widthMm),
-  axleFromFrontMm: read(form.axleFromFrontMm),
+  wheelDiameterMm: typedNumber(form.wheelDiameterMm),
+  trackMm: typedNumber(form.trackMm),
+  lengthMm: typedNumber(form.lengthMm),
+  widthMm: typedNumber(form.widthMm),
+  axleFromFrontMm: typedNumber(form.axleFromFrontMm),
   quirks: form.quirks
     .split('\n')
     .map((line) => line.trim())
     .filter((line) => line !== ''),
   fittings: form.fittings.map(({ facing, aheadMm, rightMm, heightMm, ...rest }): Fitting => ({
     ...rest,
-    aheadMm: read(aheadMm),
-    rightMm: read(rightMm),
-    heightMm: read(heightMm),
+    aheadMm: typedNumber(aheadMm),
+    rightMm: typedNumber(rightMm),
+    heightMm: typedNumber(heightMm),
     ...(facing === '' ? {} : { facing }),
   })),
 });
@@ -260,15 +260,7 @@ export default function BuildView() {
                       </select>
                     </td>
                     <td className="py-1.5">
-                      <button
-                        type="button"
-                        className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-                        title={`Unplug sensor ${i + 1}`}
-                        onClick={() => fittings.remove(i)}
-                      >
-                        <Trash2 size={19} aria-hidden="true" />
-                        <span className="sr-only">Unplug sensor {i + 1}</span>
-                      </button>
+                      <RemoveButton title={`Unplug sensor ${i + 1}`} onClick={() => fittings.remove(i)} />
                     </td>
                   </tr>
                 );

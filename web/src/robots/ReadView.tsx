@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
-import type { StoredSweep } from '@vigilum/core/classroom';
 import { sensorOf, sensorWords, type SensorKind } from '@vigilum/core/sensing';
 import { useRobotReadings, useRobotThresholds } from '../data/queries.ts';
 import { patch } from '../data/api.ts';
@@ -89,7 +88,7 @@ function Board({ reader, view }: { reader: Reader; view: string }) {
     case 'turns':
       return <TurnBoard reader={reader} kit={detail.kit} sets={sets} />;
     case 'sweep':
-      return <SweepBoard reader={reader} sweep={recording('sweep') as StoredSweep | null} />;
+      return <SweepBoard reader={reader} sweep={recording('sweep')} />;
     default: {
       const picture =
         sensor.kind === 'rgb'

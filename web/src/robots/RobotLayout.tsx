@@ -1,9 +1,9 @@
-import { ArrowLeft } from 'lucide-react';
-import { Link, NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { useRobot } from '../data/queries.ts';
 import type { RobotDetail } from '../data/types.ts';
 import { Failed, Loading } from '../ui/states.tsx';
+import { BackLink } from '../ui/BackLink.tsx';
 
 const tabs = [
   { to: 'bench', word: 'Bench' },
@@ -38,14 +38,7 @@ export default function RobotLayout() {
   return (
     <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Link
-          to="/robots"
-          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-          title="Back to all robots"
-        >
-          <ArrowLeft size={22} aria-hidden="true" />
-          <span className="sr-only">Back to all robots</span>
-        </Link>
+        <BackLink to="/robots" title="Back to all robots" />
         <h1 className="text-title font-bold">{detail.name}</h1>
         <span className="text-ink-2">
           kit {detail.kit.name} · {detail.team ? `team ${detail.team}` : 'no team'} · wheels{' '}

@@ -8,6 +8,7 @@ import { post } from '../data/api.ts';
 import { useChange, useKits, useRobots } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
 
 /** A new robot of a kit: its measures and wiring are put right under Build afterwards. */
 function NewRobot({ close }: { close: () => void }) {
@@ -73,7 +74,6 @@ export default function RobotsPage() {
   if (robots.isPending) return <Loading what="the robots" />;
   if (robots.isError) return <Failed error={robots.error} again={() => void robots.refetch()} />;
   const list = robots.data.robots;
-  const head = ['robot', 'kit', 'team', 'plugged in', 'wheel, mm', 'track, mm', 'top speed, mm/s'];
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <div className="flex flex-wrap items-center gap-2">
@@ -97,19 +97,9 @@ export default function RobotsPage() {
       ) : (
         <Panel className="relative overflow-x-auto">
           <table className="w-full">
-            <thead className="text-left text-ink-2">
-              <tr>
-                {head.map((word, i) => (
-                  <th
-                    key={word}
-                    scope="col"
-                    className={`pr-4 pb-2 font-semibold ${i > 3 ? 'text-right' : ''}`}
-                  >
-                    {word}
-                  </th>
-                ))}
-              </tr>
-            </thead>
+            <TableHead
+              columns={['robot', 'kit', 'team', 'plugged in', '|wheel, mm', '|track, mm', '|top speed, mm/s']}
+            />
             <tbody>
               {list.map(({ id, name, kit, build, team }) => (
                 <tr key={id} className="h-14 border-t border-line-soft">

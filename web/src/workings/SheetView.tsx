@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { convert, formatNumber, type Unit } from '@vigilum/core/quantity';
+import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import { readInputs, type Input, type Worksheet } from '@vigilum/core/workings';
 import { useRobots } from '../data/queries.ts';
 import { lengthUnits, type LengthUnit } from '../ui/lengthUnit.ts';
@@ -18,10 +18,8 @@ const digitsOf: Record<LengthUnit, number> = { mm: 1, cm: 2, in: 3 };
 /** A typed number in the worksheet's own unit, as text; what is no number stays as it was typed. */
 function inOwn({ unit }: Input, typed: Typed): string {
   if (unit !== 'mm' || typed.unit === 'mm') return typed.text;
-  const value = Number(typed.text.trim().replace(',', '.'));
-  return typed.text.trim() === '' || !Number.isFinite(value)
-    ? typed.text
-    : String(convert(value, typed.unit, 'mm'));
+  const value = typedNumber(typed.text);
+  return !Number.isFinite(value) ? typed.text : String(convert(value, typed.unit, 'mm'));
 }
 
 /** One calculation: numbers in, working, results. */
@@ -47,10 +45,10 @@ export function SheetView({ sheet }: { sheet: Worksheet }) {
     setTyped((was) => ({ ...was, [key]: { ...was[key]!, ...change } }));
   const changeUnit = (key: string, unit: LengthUnit) => {
     const was = typed[key]!;
-    const value = Number(was.text.trim().replace(',', '.').replace('−', '-'));
+    const value = typedNumber(was.text);
     put(key, {
       unit,
-      ...(was.text.trim() !== '' && Number.isFinite(value)
+      ...(Number.isFinite(value)
         ? { text: formatNumber(convert(value, was.unit as Unit, unit), digitsOf[unit]) }
         : {}),
     });

@@ -1,8 +1,9 @@
+import { typedNumber } from '@vigilum/core/quantity';
 import { useState } from 'react';
 import { twoBitState, twoBitTable } from '@vigilum/core/sensing';
 import { Figure, Panel } from '../ui/Panel.tsx';
-
-const field = (text: string): number => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
+import { TableHead } from '../ui/TableHead.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 
 /** Two floor sensors as one number: left × 2 + right. */
 export default function TwoBitView() {
@@ -14,7 +15,7 @@ export default function TwoBitView() {
     ['right reads, %', right, setRight],
     ['threshold, %', cut, setCut],
   ] as const;
-  const [l, r, t] = [field(left), field(right), field(cut)];
+  const [l, r, t] = [typedNumber(left), typedNumber(right), typedNumber(cut)];
   const good = [l, r, t].every((v) => v >= 0 && v <= 100);
   const [onLeft, onRight] = [l < t, r < t];
   const state = good ? twoBitState(onLeft, onRight) : null;
@@ -23,15 +24,7 @@ export default function TwoBitView() {
     <Panel title="Two floor sensors" aside="which of four states do they make?">
       <div className="flex flex-wrap items-end gap-4">
         {inputs.map(([label, value, set]) => (
-          <label key={label} className="flex flex-col">
-            <span className="text-ink-2">{label}</span>
-            <input
-              className="input w-32 text-right font-mono text-xl"
-              inputMode="decimal"
-              value={value}
-              onChange={(event) => set(event.target.value)}
-            />
-          </label>
+          <NumberField key={label} label={label} value={value} change={set} className="w-32" />
         ))}
         <Figure label="state" value={state === null ? '–' : String(state)} tone="text-signal" />
       </div>
@@ -44,22 +37,7 @@ export default function TwoBitView() {
         <p className="mt-2 text-fault">Readings and threshold from 0 to 100 %.</p>
       )}
       <table className="mt-5 w-full max-w-3xl">
-        <thead className="text-left text-ink-2">
-          <tr>
-            <th scope="col" className="py-1 pl-2 font-semibold">
-              state
-            </th>
-            <th scope="col" className="font-semibold">
-              left
-            </th>
-            <th scope="col" className="font-semibold">
-              right
-            </th>
-            <th scope="col" className="font-semibold">
-              what it means
-            </th>
-          </tr>
-        </thead>
+        <TableHead columns={['state', 'left', 'right', 'what it means']} />
         <tbody>
           {twoBitTable.map((row) => (
             <tr

@@ -6,8 +6,11 @@ import {
   units,
   type QuantityKind,
   type Unit,
+  typedNumber,
 } from '@vigilum/core/quantity';
 import { Panel } from '../ui/Panel.tsx';
+import { TableHead } from '../ui/TableHead.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
 
 const kinds: QuantityKind[] = ['length', 'angle', 'time'];
 const all = Object.keys(units) as Unit[];
@@ -16,22 +19,13 @@ const all = Object.keys(units) as Unit[];
 export default function UnitsView() {
   const [text, setText] = useState('15');
   const [unit, setUnit] = useState<Unit>('cm');
-  const value = Number(text.trim().replace(',', '.').replace('−', '-'));
-  const good = text.trim() !== '' && Number.isFinite(value) && Math.abs(value) <= 1e9;
+  const value = typedNumber(text);
+  const good = Math.abs(value) <= 1e9;
   const { kind } = units[unit];
   return (
     <Panel title="Units" aside="always shown, never guessed">
       <div className="flex flex-wrap items-end gap-3">
-        <label className="flex flex-col">
-          <span className="text-ink-2">value</span>
-          <input
-            className="input w-40 text-right font-mono text-xl"
-            inputMode="decimal"
-            value={text}
-            aria-invalid={!good}
-            onChange={(event) => setText(event.target.value)}
-          />
-        </label>
+        <NumberField label="value" value={text} change={setText} good={good} className="w-40" />
         <label className="flex flex-col">
           <span className="text-ink-2">unit</span>
           <select
@@ -55,19 +49,7 @@ export default function UnitsView() {
       </div>
       {good ? (
         <table className="mt-5 w-full max-w-2xl">
-          <thead className="text-left text-ink-2">
-            <tr>
-              <th scope="col" className="py-1 font-semibold">
-                the same in
-              </th>
-              <th scope="col" className="text-right font-semibold">
-                value
-              </th>
-              <th scope="col" className="pl-6 font-semibold">
-                working
-              </th>
-            </tr>
-          </thead>
+          <TableHead columns={['the same in', '|value', 'working']} />
           <tbody>
             {all
               .filter((u) => units[u].kind === kind)

@@ -1,6 +1,5 @@
-import { ArrowLeft } from 'lucide-react';
 import { useMemo } from 'react';
-import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { stageNames, type StageName } from '@vigilum/core/classroom';
 import { useWorkspaceQuery } from '../data/queries.ts';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -8,6 +7,7 @@ import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
 import { stageContext, type StageContext } from './context.ts';
 import { WatchStrip } from './WatchStrip.tsx';
+import { BackLink } from '../ui/BackLink.tsx';
 
 function StageKey({ number, go }: { number: number; go: (stage: StageName) => void }) {
   useKey(String(number + 1), () => go(stageNames[number]!));
@@ -47,14 +47,7 @@ export default function WorkspaceLayout() {
         <StageKey key={name} number={i} go={(stage) => void navigate(`${base}/${stage}`)} />
       ))}
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
-        <Link
-          to="/"
-          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-          title="Back to the class"
-        >
-          <ArrowLeft size={22} aria-hidden="true" />
-          <span className="sr-only">Back to the class</span>
-        </Link>
+        <BackLink to="/" title="Back to the class" />
         <h1 className="text-title font-bold">
           {context.team.name} · {record.lesson.title}
         </h1>

@@ -192,6 +192,20 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               ))}
             </dl>
           ) : null}
+          <div className="mt-1 flex flex-wrap justify-between gap-x-6">
+            <WorkingLink
+              sheet="line-speed"
+              numbers={{
+                ...robotNumbers({ kit: record.kit, build: record.build }, { socket: need.socket }),
+                width: narrowestLine(record.lesson),
+              }}
+            >
+              How fast over the line
+            </WorkingLink>
+            <WorkingLink sheet="steering" numbers={{ x1: pair.low.mean, x2: pair.high.mean }}>
+              Steering from it
+            </WorkingLink>
+          </div>
         </Panel>
       </div>
       <Panel
@@ -291,20 +305,6 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
             />
           ) : null}
-          <div className="flex flex-wrap gap-x-6">
-            <WorkingLink
-              sheet="line-speed"
-              numbers={{
-                ...robotNumbers({ kit: record.kit, build: record.build }, { socket: need.socket }),
-                width: narrowestLine(record.lesson),
-              }}
-            >
-              How fast it may cross the line
-            </WorkingLink>
-            <WorkingLink sheet="steering" numbers={{ x1: pair.low.mean, x2: pair.high.mean }}>
-              Steering from two points
-            </WorkingLink>
-          </div>
         </section>
       </Panel>
     </div>

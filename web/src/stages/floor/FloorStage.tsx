@@ -1,11 +1,10 @@
-import { Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, pastSignal } from '@vigilum/core/expect';
 import { runSeed } from '@vigilum/core/lesson';
-import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
+import { formatNumber, formatQuantity, typedNumber } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
 import { post } from '../../data/api.ts';
@@ -18,6 +17,7 @@ import { VerdictChip } from '../../ui/verdict.tsx';
 import { simulation } from '../../workers/simulation.ts';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { FloorLine } from './FloorLine.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 
 interface Form {
   past: string;
@@ -27,7 +27,7 @@ interface Form {
   note: string;
 }
 
-const number = (text: string): number => Number(text.trim().replace(',', '.'));
+const number = typedNumber;
 
 /** Where the simulator says this script stops, over the lesson's conditions. */
 function usePrediction(context: StageContext): number[] {
@@ -195,15 +195,7 @@ function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: num
         {ago(trial.at, now)}
       </td>
       <td className="text-right">
-        <button
-          type="button"
-          className="grid size-11 place-items-center rounded-lg hover:bg-line-soft"
-          title={`Remove trial ${nth}`}
-          onClick={() => void take(trial.id)}
-        >
-          <Trash2 size={18} aria-hidden="true" />
-          <span className="sr-only">Remove trial {nth}</span>
-        </button>
+        <RemoveButton title={`Remove trial ${nth}`} onClick={() => void take(trial.id)} />
       </td>
     </tr>
   );

@@ -14,6 +14,7 @@ import { Panel } from '../../ui/Panel.tsx';
 import { ago, useNow } from '../../ui/time.ts';
 import { useKey } from '../../ui/useKey.ts';
 import { useStage } from '../../workspace/context.ts';
+import { TableHead } from '../../ui/TableHead.tsx';
 
 /** Five quick looks: do the stored readings still hold, or must everything be read again? */
 export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: () => void }) {
@@ -73,25 +74,7 @@ export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: ()
           <p className="text-ink-2">Nothing is read yet, so nothing can be stale. Read the surfaces first.</p>
         ) : (
           <table className="w-full">
-            <thead className="text-left text-ink-2">
-              <tr>
-                <th scope="col" className="py-1 font-semibold">
-                  surface
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  was, {unit}
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  now, {unit}
-                </th>
-                <th scope="col" className="text-right font-semibold">
-                  margin eaten
-                </th>
-                <th scope="col" className="pl-6 font-semibold">
-                  verdict
-                </th>
-              </tr>
-            </thead>
+            <TableHead columns={['surface', `|was, ${unit}`, `|now, ${unit}`, '|margin eaten', 'verdict']} />
             <tbody>
               {read.map(({ surface: name }) => {
                 const set = sets.find((s) => s.surface === name)!;

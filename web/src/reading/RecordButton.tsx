@@ -1,0 +1,34 @@
+import { Square } from 'lucide-react';
+import type { Burst } from './useBurst.ts';
+
+/** Starts a recording, and ends it keeping what there is. */
+export function RecordButton({
+  burst,
+  busy,
+  start,
+  toggle,
+}: {
+  burst: Burst;
+  busy: boolean;
+  /** What the button says before a recording. */
+  start: string;
+  toggle: () => void;
+}) {
+  return (
+    <button
+      type="button"
+      className="btn btn-primary"
+      disabled={burst.live.state !== 'live' || busy}
+      onClick={toggle}
+    >
+      {burst.taking ? (
+        <>
+          <Square size={16} aria-hidden="true" /> Stop and keep it
+        </>
+      ) : (
+        start
+      )}{' '}
+      <kbd className="kbd">Space</kbd>
+    </button>
+  );
+}
