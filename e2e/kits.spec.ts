@@ -70,6 +70,7 @@ test('a robot is built: wiring that cannot be is told, measures are saved', asyn
 test('the class’s thresholds side by side, saved as CSV', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Class' }).click();
+  await page.goto('/class/1');
   await expect(page.getByRole('row', { name: /Curlew/ })).toContainText('misreads in 1000');
   const [download] = await Promise.all([
     page.waitForEvent('download'),

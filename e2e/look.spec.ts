@@ -19,7 +19,7 @@ const pages = [
   '/robots/9/build',
   '/kits',
   '/kits/cobble',
-  '/class',
+  '/class/1',
   '/workings/gap',
   '/workings/units',
   '/workings/two-sensors',

@@ -48,7 +48,7 @@ test('the room light changes: five quick looks raise the alarm, and reading agai
   await page.getByRole('button', { name: /Take 5 quick looks/ }).click();
   await expect(page.getByRole('row', { name: /tide line/ })).toContainText('read again');
   await expect(page.getByText(/of the margin is gone/)).toBeVisible();
-  await page.goto('/class');
+  await page.goto('/class/1');
   await expect(page.getByRole('row', { name: /Dunlin/ })).toContainText('stale: the light has changed');
 
   await open(page, 'Dunlin', 'read');

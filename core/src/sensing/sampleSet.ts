@@ -1,4 +1,5 @@
 import { linearRegression, mean, sampleStandardDeviation } from 'simple-statistics';
+import type { SensorKind } from './kit.ts';
 
 /** One look at a sensor: a number in its unit, or null for "no reading". */
 export type Reading = number | null;
@@ -58,8 +59,14 @@ export interface SetWarning {
   mend: string;
 }
 
-/** What is doubtful about one set, with what to do. `range` is the sensor's own lowest and highest reading. */
-export function warnAboutSet(values: readonly Reading[], range: { min: number; max: number }): SetWarning[] {
+/**
+ * What is doubtful about one set, with what to do. `range` is the sensor's own lowest and highest reading. Infrared
+ * proximity reads its lowest when nothing is there, so that end is no doubt for it.
+ */
+export function warnAboutSet(
+  values: readonly Reading[],
+  range: { min: number; max: number; kind?: SensorKind },
+): SetWarning[] {
   const s = summarise(values);
   const warnings: SetWarning[] = [];
   if (s.n === 0) {
@@ -79,7 +86,8 @@ export function warnAboutSet(values: readonly Reading[], range: { min: number; m
       mend: 'Take at least five.',
     });
   }
-  const stuckAt = [range.min, range.max].find((end) => s.min === end && s.max === end);
+  const ends = range.kind === 'proximity' ? [range.max] : [range.min, range.max];
+  const stuckAt = ends.find((end) => s.min === end && s.max === end);
   if (stuckAt !== undefined && s.n >= 2) {
     warnings.push({
       grade: 'risk',

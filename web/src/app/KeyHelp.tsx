@@ -8,7 +8,7 @@ const groups: { where: string; rows: [string, string][] }[] = [
       ['1 – 7', 'go to a stage of the lesson'],
     ],
   },
-  { where: 'Read', rows: [['Space', 'take a burst of readings']] },
+  { where: 'Read', rows: [['Space', 'take readings; start or end a sweep or a recording']] },
   {
     where: 'Decide',
     rows: [

@@ -1,5 +1,5 @@
 import { Download, Printer } from 'lucide-react';
-import { Link, Navigate, useParams } from 'react-router';
+import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { useClassThresholds, useToday } from '../data/queries.ts';
@@ -104,6 +104,8 @@ export function ClassNow() {
 export default function ThresholdsPage() {
   const { period = '' } = useParams();
   const query = useClassThresholds(period);
+  const today = useToday();
+  const navigate = useNavigate();
   const clock = useNow(15_000);
   if (query.isPending) return <Loading what="the thresholds" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
@@ -125,7 +127,21 @@ export default function ThresholdsPage() {
           {table.median === null ? '' : `, the middle one ${formatNumber(table.median)} ${table.unit}`}
           {faults > 0 ? `, ${countOf(faults, 'team')} to see to` : ''}
         </span>
-        <span className="flex gap-2 print:hidden">
+        <span className="flex flex-wrap gap-2 print:hidden">
+          {(today.data?.periods.length ?? 0) > 1 ? (
+            <select
+              aria-label="Which period"
+              className="input w-56"
+              value={period}
+              onChange={(event) => void navigate(`/class/${event.target.value}`)}
+            >
+              {today.data!.periods.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {minutesAt(p.startsAt)} {p.class.name}
+                </option>
+              ))}
+            </select>
+          ) : null}
           <button type="button" className="btn btn-plain" onClick={() => save(data)}>
             <Download size={18} aria-hidden="true" /> Save as CSV
           </button>

@@ -22,13 +22,21 @@ export const liveNote = (state: Burst['live']['state'], socket: string): string 
       : 'listening …';
 
 /** A reading more than the lesson asks for: across the edge, or of nothing at all. */
-const extras = [
+const floorExtras = [
   { surface: EDGE, how: 'Half over each surface; for one school of threshold.' },
   { surface: 'nothing underneath', how: 'Hold it over the table’s edge or in the air.' },
 ];
 
 /** A surface of the team's own, so that rivals can be read too. */
-function AddSurface({ taken, add }: { taken: readonly string[]; add: (surface: string) => void }) {
+function AddSurface({
+  label,
+  taken,
+  add,
+}: {
+  label: string;
+  taken: readonly string[];
+  add: (surface: string) => void;
+}) {
   const [name, setName] = useState('');
   const clean = name.trim();
   const twice = taken.some((surface) => surface.toLowerCase() === clean.toLowerCase());
@@ -43,7 +51,7 @@ function AddSurface({ taken, add }: { taken: readonly string[]; add: (surface: s
       }}
     >
       <label className="flex min-w-0 flex-1 flex-col">
-        <span className="text-ink-2">another surface that it could be taken for</span>
+        <span className="text-ink-2">{label}</span>
         <input
           className="input w-full"
           maxLength={60}
@@ -95,6 +103,8 @@ export function SurfaceBoard({
   const [added, setAdded] = useState<string[]>([]);
   const [extra, setExtra] = useState(more);
   const wanted = tasks.map((task) => task.surface);
+  const floor = ['light', 'ambient', 'colour', 'rgb'].includes(sensor.kind);
+  const extras = sensor.kind === 'light' ? floorExtras : [];
   const rows = [
     ...tasks.map(({ surface, how }) => ({ surface, how })),
     ...extras.filter(({ surface }) => extra || sets.some((set) => set.surface === surface)),
@@ -174,8 +184,8 @@ export function SurfaceBoard({
         )}
       </Panel>
       <Panel
-        title="Which surface?"
-        aside="Put the robot there, then take its readings."
+        title={floor ? 'Which surface?' : 'Which case?'}
+        aside={floor ? 'Put the robot there, then take its readings.' : 'Set it up, then take its readings.'}
         footer={
           <>
             <button
@@ -191,7 +201,7 @@ export function SurfaceBoard({
           </>
         }
       >
-        {rows.length === 0 ? <p className="text-ink-2">Name the first surface below.</p> : null}
+        {rows.length === 0 ? <p className="text-ink-2">Name the first one below.</p> : null}
         <ul className="flex flex-col gap-2">
           {rows.map((row) => (
             <SurfaceRow
@@ -206,8 +216,9 @@ export function SurfaceBoard({
             />
           ))}
         </ul>
-        {extra || tasks.length === 0 ? (
+        {extra || extras.length === 0 || tasks.length === 0 ? (
           <AddSurface
+            label={floor ? 'another surface that it could be taken for' : 'another case'}
             taken={rows.map((row) => row.surface)}
             add={(name) => {
               setAdded([...added, name]);

@@ -1,5 +1,5 @@
 import { formatFixed } from '@vigilum/core/quantity';
-import { summarise, warnAboutSet } from '@vigilum/core/sensing';
+import { summarise, warnAboutSet, type SensorKind } from '@vigilum/core/sensing';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
@@ -19,7 +19,7 @@ export function SurfaceRow({
   surface: string;
   set: StoredSet | undefined;
   how: string;
-  range: { min: number; max: number };
+  range: { min: number; max: number; kind: SensorKind };
   skew: number;
   chosen: boolean;
   choose: () => void;

@@ -144,7 +144,7 @@ export function DecideChart({
 }) {
   const share = ((levels[0] ?? range.min) - range.min) / (range.max - range.min);
   return (
-    <div className="relative min-h-64 flex-1 max-sm:min-h-96">
+    <div className="relative min-h-52 flex-1 max-sm:min-h-96">
       <Chart
         className="absolute inset-0"
         redraw={[pair, levels.join(), range.min, range.max, others]}
