@@ -9,7 +9,7 @@ const swc = {
 
 export default {
   rootDir: '.',
-  roots: ['<rootDir>/core/src', '<rootDir>/server/src'],
+  roots: ['<rootDir>/core/src', '<rootDir>/server/src', '<rootDir>/web/src'],
   testMatch: ['**/*.test.ts'],
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],

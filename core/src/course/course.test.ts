@@ -8,6 +8,7 @@ import {
   markDistance,
   stopLine,
   surfaceAt,
+  surfacesUnder,
   type Mark,
 } from './index.ts';
 
@@ -31,6 +32,26 @@ describe('a round spot over an edge', () => {
     expect(fractionOnLine(0, 6, 4)).toBeCloseTo(0.855706387185613, 12);
     expect(fractionOnLine(0, 20, 4)).toBe(1);
     expect(fractionOnLine(10, 20, 4)).toBeCloseTo(0.5, 12);
+  });
+});
+
+describe('the surfaces under a spot', () => {
+  const course = stopLine({ name: 'test', base: paper, line: tape, lineWidthMm: 18, approachMm: 200 });
+  const nearEdge = course.landmarks[0]!.yMm;
+
+  it('are shared as the segment formula says, to a few hundredths, and add up to one', () => {
+    for (let d = -8; d <= 26; d += 0.9) {
+      const shares = surfacesUnder(course, course.widthMm / 2, nearEdge + d, 4);
+      const onTape = shares.find(({ surface }) => surface.name === 'tape')?.share ?? 0;
+      expect(Math.abs(onTape - fractionOnLine(d - 9, 18, 4))).toBeLessThan(0.06);
+      expect(shares.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 9);
+    }
+  });
+
+  it('are one when the spot is a point', () => {
+    expect(surfacesUnder(course, course.widthMm / 2, nearEdge + 9, 0)).toEqual([
+      { surface: expect.objectContaining({ name: 'tape' }), share: 1 },
+    ]);
   });
 });
 

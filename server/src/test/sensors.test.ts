@@ -1,7 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { StoredSet, ThresholdTable } from '@vigilum/core/classroom';
 import type { Kit } from '@vigilum/core/sensing';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { migrate, migrations } from '../db/migrate.ts';
+import { robotRow, standInConfig } from '../robots/store.ts';
 import { openPglite } from '../db/pglite.ts';
 import { cobble } from '../starter/cobble.ts';
 import { demoApp, type DemoApp } from './harness.ts';
@@ -378,5 +381,103 @@ describe('a database from before every sensor', () => {
     ]);
     expect(await db.query('select kind from wire_checks')).toEqual([{ kind: 'light' }]);
     await db.close();
+  });
+});
+
+describe('the live view of a whole robot', () => {
+  it('brings every socket in gathered events, colours with all three numbers', async () => {
+    const server = createServer(demo.app).listen(0, '127.0.0.1');
+    await new Promise((resolve) => server.once('listening', resolve));
+    const abort = new AbortController();
+    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/robots/9/live`;
+    const response = await fetch(url, { signal: abort.signal });
+    const seen = new Map<string, { value: number | null; rgb?: number[] }>();
+    let events = 0;
+    let looks = 0;
+    const decoder = new TextDecoder();
+    let rest = '';
+    for await (const chunk of response.body!) {
+      rest += decoder.decode(chunk as Uint8Array, { stream: true });
+      const blocks = rest.split('\n\n');
+      rest = blocks.pop()!;
+      for (const block of blocks) {
+        if (!block.startsWith('event: readings')) continue;
+        events++;
+        for (const look of JSON.parse(/^data: (.*)$/m.exec(block)![1]!) as {
+          socket: string;
+          value: number | null;
+          rgb?: number[];
+        }[]) {
+          looks++;
+          seen.set(look.socket, look);
+        }
+      }
+      if (seen.size >= 8 && events >= 10) break;
+    }
+    abort.abort();
+    server.closeAllConnections();
+    server.close();
+    expect([...seen.keys()].sort()).toEqual(['K1', 'K2', 'K3', 'K4', 'K5', 'K6', 'ML', 'MR']);
+    const colour = seen.get('K3')!;
+    expect(colour.rgb).toHaveLength(3);
+    expect(colour.value).toBeCloseTo((colour.rgb![0]! + colour.rgb![1]! + colour.rgb![2]!) / 3, 9);
+    expect(seen.get('K4')!.value).toBeNull();
+    // Many looks come in one event: a page is not woken for each.
+    expect(looks / events).toBeGreaterThan(2);
+  });
+
+  it('leaves the stand-in as hands left it when it is started anew', async () => {
+    await demo.api.post('/api/robots/3/hand').send({ put: 'over', surface: 'tide line' }).expect(204);
+    await demo.api.patch('/api/robots/3/fittings/K3').send({ heightMm: 11 }).expect(200);
+    const heard: number[] = [];
+    const row = await robotRow(demo.db, 3);
+    const config = await standInConfig(demo.db, row);
+    await new Promise<void>((resolve) => {
+      const stop = demo.bench.listen(3, config, ['K3'], (event) => {
+        if (event.is !== 'reading' || typeof event.value !== 'number') return;
+        heard.push(event.value);
+        if (heard.length === 5) {
+          stop();
+          resolve();
+        }
+      });
+    });
+    expect(Math.max(...heard)).toBeLessThan(40);
+  });
+
+  it('refuses hands on a real robot, and hands that are none', async () => {
+    const { id } = (
+      await demo.api.post('/api/robots').send({ name: 'Real one', kit: 'cobble', standIn: false }).expect(201)
+    ).body as { id: number };
+    expect(
+      detail((await demo.api.post(`/api/robots/${id}/hand`).send({ put: 'air' }).expect(409)).text),
+    ).toMatch(/has no stand-in: move the robot itself/);
+    expect((await demo.api.get(`/api/robots/${id}`)).body).toMatchObject({ standIn: false, room: null });
+    for (const hand of [
+      { put: 'throw' },
+      { put: 'front', mm: -1 },
+      { put: 'at', xMm: 1 },
+      {},
+      { put: 'room', light: 101 },
+    ])
+      await demo.api.post('/api/robots/1/hand').send(hand).expect(422);
+  });
+
+  it('takes many writes at once and loses none', async () => {
+    const count = async () =>
+      (
+        await demo.db.query<{ n: number }>('select count(*)::int as n from quick_looks where robot_id = 7')
+      )[0]!.n;
+    const before = await count();
+    const look = { socket: 'K3', surface: 'tide line', values: [20, 21, 20, 21, 20] };
+    await Promise.all(
+      Array.from({ length: 40 }, () => demo.api.post('/api/robots/7/quick-looks').send(look).expect(201)),
+    );
+    expect((await count()) - before).toBe(40);
+  });
+
+  it('refuses a file that is too large before reading it', async () => {
+    const huge = JSON.stringify({ sets: [{ note: 'x'.repeat(12.5 * 1024 * 1024) }] });
+    await demo.api.post('/api/robots/1/imports').type('json').send(huge).expect(413);
   });
 });

@@ -5,6 +5,7 @@ import { asNumber, sensorWords, type Look, type Rgb } from '@vigilum/core/sensin
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
+import { SaveAgain } from '../ui/SaveAgain.tsx';
 import { useKey } from '../ui/useKey.ts';
 import { LiveFigure } from './LiveFigure.tsx';
 import type { Reader } from './reader.ts';
@@ -197,6 +198,7 @@ export function SurfaceBoard({
               {taking ? `${taking.length} of ${count} …` : `Take ${count} readings`}{' '}
               <kbd className="kbd">Space</kbd>
             </button>
+            <SaveAgain save={save} what="The last burst" />
             {next}
           </>
         }

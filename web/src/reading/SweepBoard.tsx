@@ -11,6 +11,7 @@ import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { SaveAgain } from '../ui/SaveAgain.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
 import { LiveFigure } from './LiveFigure.tsx';
@@ -129,6 +130,7 @@ export function SweepBoard({ reader, sweep }: { reader: Reader; sweep: StoredSwe
         footer={
           <>
             <RecordButton burst={burst} busy={save.isPending} start="Start the sweep" toggle={toggle} />
+            <SaveAgain save={save} what="The sweep" />
             {room && !burst.taking ? (
               <button
                 type="button"

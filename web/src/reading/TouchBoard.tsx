@@ -8,6 +8,7 @@ import { useRemoval } from '../data/removal.ts';
 import type { Recording } from '@vigilum/core/classroom';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
+import { SaveAgain } from '../ui/SaveAgain.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
 import { LiveFigure } from './LiveFigure.tsx';
@@ -129,6 +130,7 @@ export function TouchBoard({ reader, recording }: { reader: Reader; recording: R
               start={`Record, ${LONGEST_S} s at most`}
               toggle={toggle}
             />
+            <SaveAgain save={save} what="The recording" />
             {recording && !burst.taking ? (
               <button type="button" className="btn btn-plain" onClick={() => void remove(recording.id)}>
                 <Trash2 size={18} aria-hidden="true" /> Remove
