@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { Rgb } from '../sensing/index.ts';
-import { deltaE00, labOf, nearestColour, studyColours } from './index.ts';
+import { deltaE00, labOf, nearestColour, studyColours, studyNames } from './index.ts';
 
 describe('the difference of two colours', () => {
   // Sharma, Wu and Dalal 2005, Color Research and Application 30(1):21–30, Table 1 (the pairs that differ in kind).
@@ -110,5 +110,34 @@ describe('a study of colours', () => {
       limit: null,
     });
     expect(studyColours([{ name: 'a', looks: [] }], 255).colours).toEqual([]);
+  });
+});
+
+describe('a sensor that names colours', () => {
+  const colours = ['black', 'white', 'red'];
+  it('is told how often each name came, and which two surfaces it calls the same', () => {
+    const study = studyNames(
+      [
+        { surface: 'buoy', values: [2, 2, null, 2] },
+        { surface: 'quay', values: [1, 1] },
+        { surface: 'flag', values: [2] },
+        { surface: 'unread', values: [] },
+      ],
+      colours,
+    );
+    expect(study.surfaces[0]).toEqual({
+      surface: 'buoy',
+      looks: 4,
+      names: [
+        { name: 'red', times: 3 },
+        { name: 'no colour', times: 1 },
+      ],
+    });
+    expect(study.surfaces).toHaveLength(3);
+    expect(study.alike).toEqual({ one: 'buoy', other: 'flag', name: 'red' });
+    expect(studyNames([{ surface: 'odd', values: [9] }], colours)).toMatchObject({
+      alike: null,
+      surfaces: [{ names: [{ name: '9', times: 1 }] }],
+    });
   });
 });

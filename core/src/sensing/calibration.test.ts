@@ -1,6 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { calibrate, errorNear, judgeCalibration, scaleThroughOrigin, trueValue } from './index.ts';
+import {
+  calibrate,
+  errorNear,
+  judgeCalibration,
+  judgeTurns,
+  scaleThroughOrigin,
+  trueValue,
+} from './index.ts';
 
 const points = (x: number[], y: number[]) => x.map((truth, i) => ({ truth, reading: y[i]! }));
 const line = (x: number[], y: number[], tolerance = 1) => {
@@ -70,6 +77,21 @@ describe('the line of readings against the ruler', () => {
     const found = scaleThroughOrigin(turns);
     relative(found.ok ? found.value : NaN, 2.07438016528926, 12);
     expect(scaleThroughOrigin([])).toMatchObject({ ok: false });
+  });
+
+  it('says what a heading makes of known turns', () => {
+    const turns = (scale: number) => points([90, -90, 180], [90 * scale, -90 * scale, 180 * scale]);
+    const judged = (scale: number) => {
+      const found = judgeTurns(turns(scale));
+      return found.ok ? [found.value.right, found.value.says, found.value.mend] : [];
+    };
+    expect(judged(1.01)).toEqual([true, 'Its scale is right within what was measured.', '']);
+    expect(judged(0.95)).toEqual([
+      false,
+      'It reads 5 % too little.',
+      'For a true quarter turn wait for 85.5°.',
+    ]);
+    expect(judgeTurns([])).toMatchObject({ ok: false });
   });
 
   it('looks beyond the fit: Anscombe’s four sets have one line and four stories', () => {

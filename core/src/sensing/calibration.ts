@@ -1,5 +1,6 @@
 import { median } from 'simple-statistics';
-import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
+import { convert, formatNumber, found, refused, type Outcome, type Unit } from '../quantity/index.ts';
+import { summarise, type Reading } from './sampleSet.ts';
 
 /** What the sensor read (mean of a set) where the ruler said `truth`; both in one unit. */
 export interface CalibrationPoint {
@@ -23,6 +24,26 @@ export interface Calibration {
   /** Longest stretch of true values within tolerance of the line; null when fewer than two neighbours are. */
   usable: [number, number] | null;
   warnings: string[];
+}
+
+/** Sets taken against the ruler as points of one unit, with the scatter of their single looks. */
+export function rulerPoints(
+  sets: readonly { truth: number | null; values: readonly Reading[] }[],
+  from: Unit,
+  to: Unit,
+): (CalibrationPoint & { sd: number })[] {
+  return sets.flatMap(({ truth, values }) => {
+    const { mean, sd } = summarise(values);
+    return truth === null || mean === null
+      ? []
+      : [
+          {
+            truth: convert(truth, from, to),
+            reading: convert(mean, from, to),
+            sd: convert(sd ?? 0, from, to),
+          },
+        ];
+  });
 }
 
 /**
@@ -169,4 +190,27 @@ export function errorNear(
     .map((point, i) => ({ ...point, residual: Math.abs(line.residuals[i]!) }))
     .sort((a, b) => Math.abs(a.truth - truth) - Math.abs(b.truth - truth));
   return Math.max(near[0]!.residual, near[1]!.residual) + 3 * near[0]!.sd;
+}
+
+/** A turn scale that is off by no more than this share is right within what a hand can measure. */
+const WORTH_MENDING = 0.02;
+
+/** What a heading makes of known turns: degrees read per degree turned, and whether that is worth correcting for. */
+export function judgeTurns(
+  turns: readonly CalibrationPoint[],
+): Outcome<{ scale: number; right: boolean; says: string; mend: string }> {
+  const fit = scaleThroughOrigin(turns);
+  if (!fit.ok) return fit;
+  const scale = fit.value;
+  const off = scale - 1;
+  return found(
+    Math.abs(off) > WORTH_MENDING
+      ? {
+          scale,
+          right: false,
+          says: `It reads ${formatNumber(100 * Math.abs(off))} % too ${off > 0 ? 'much' : 'little'}.`,
+          mend: `For a true quarter turn wait for ${formatNumber(90 * scale)}°.`,
+        }
+      : { scale, right: true, says: 'Its scale is right within what was measured.', mend: '' },
+  );
 }

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { nearestColour, studyColours } from '@vigilum/core/colour';
+import { nearestColour, studyColours, studyNames } from '@vigilum/core/colour';
 import { formatNumber } from '@vigilum/core/quantity';
 import type { FittedSensor } from '@vigilum/core/sensing';
 import { FindingCard } from '../ui/Finding.tsx';
@@ -99,37 +99,22 @@ export function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown
 
 /** Colours as the sensor itself names them: how often each name came over each surface. */
 export function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
-  const words = (code: number | null) =>
-    code === null ? 'no colour' : (sensor.colours?.[Math.round(code)] ?? String(code));
-  const rows = shown.sets.map(({ surface, values }) => {
-    const counts = new Map<string, number>();
-    for (const value of values) counts.set(words(value), (counts.get(words(value)) ?? 0) + 1);
-    return {
-      surface,
-      n: values.length,
-      names: [...counts].sort((a, b) => b[1] - a[1]),
-    };
-  });
-  const read = rows.filter(({ n }) => n > 0);
-  const twice = read.find(
-    (row, i) => read.findIndex((other) => other.names[0]?.[0] === row.names[0]?.[0]) < i,
-  );
-  const twin = twice && read.find((row) => row.names[0]?.[0] === twice.names[0]?.[0]);
+  const { surfaces, alike } = studyNames(shown.sets, sensor.colours ?? []);
   return (
     <div className="flex flex-col gap-3">
-      {read.length === 0 ? (
+      {surfaces.length === 0 ? (
         <p className="text-ink-2">No colour read yet. Put the sensor over one and take its readings.</p>
       ) : (
         <table className="w-full">
           <TableHead columns={['surface', 'what the sensor calls it', '|looks']} />
           <tbody>
-            {read.map(({ surface, n, names }) => (
+            {surfaces.map(({ surface, looks, names }) => (
               <tr key={surface} className="h-12 border-t border-line-soft">
                 <th scope="row" className="text-left font-bold">
                   {surface}
                 </th>
                 <td>
-                  {names.map(([name, times], i) => (
+                  {names.map(({ name, times }, i) => (
                     <span
                       key={name}
                       className={`mr-4 inline-block ${i === 0 ? 'text-xl font-bold' : 'text-ink-2'}`}
@@ -138,16 +123,16 @@ export function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Sho
                     </span>
                   ))}
                 </td>
-                <td className="text-right font-mono">{n}</td>
+                <td className="text-right font-mono">{looks}</td>
               </tr>
             ))}
           </tbody>
         </table>
       )}
-      {twice && twin ? (
+      {alike ? (
         <FindingCard
           tone="fault"
-          says={`The ${twin.surface} and the ${twice.surface} are both called ${twice.names[0]![0]}.`}
+          says={`The ${alike.one} and the ${alike.other} are both called ${alike.name}.`}
           more="The names cannot tell them apart: read them as rgb, or change one of the colours."
         />
       ) : null}

@@ -2,7 +2,14 @@ import { Hand } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { convert, countOf, formatFixed, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
-import { asNumber, calibrate, judgeCalibration, summarise, type Look } from '@vigilum/core/sensing';
+import {
+  asNumber,
+  calibrate,
+  judgeCalibration,
+  rulerPoints,
+  summarise,
+  type Look,
+} from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -67,8 +74,10 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
   );
   const points = useMemo(
     () =>
-      rows.flatMap(({ truth: at, s }) =>
-        s.mean === null ? [] : [{ truth: convert(at, own, shown), reading: convert(s.mean, own, shown) }],
+      rulerPoints(
+        rows.map(({ set }) => set),
+        own,
+        shown,
       ),
     [rows, own, shown],
   );

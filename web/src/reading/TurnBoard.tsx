@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
-import { asNumber, scaleThroughOrigin, summarise, type Kit } from '@vigilum/core/sensing';
+import { asNumber, judgeTurns, summarise, type Kit } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -19,8 +19,6 @@ import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 
 const LOOKS = 10;
-/** Off by more than this share a scale is worth correcting. */
-const WORTH = 0.02;
 
 /** Turn the robot by a known angle and see what its heading makes of it. Turning right counts up. */
 export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; sets: readonly StoredSet[] }) {
@@ -44,8 +42,7 @@ export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; set
     .map((set) => ({ set, truth: set.truth!, reading: summarise(set.values).mean }))
     .filter((turn): turn is typeof turn & { reading: number } => turn.reading !== null)
     .sort((a, b) => a.truth - b.truth);
-  const scale = scaleThroughOrigin(turns);
-  const off = scale.ok ? scale.value - 1 : 0;
+  const found = judgeTurns(turns);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel title="Turned by a known angle" aside="right counts up, left counts down">
@@ -109,22 +106,14 @@ export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; set
         ) : null}
       </Panel>
       <Panel title="What it makes of a turn">
-        {scale.ok ? (
+        {found.ok ? (
           <>
-            <Figure label="it reads per 90° turned" value={formatNumber(90 * scale.value)} unit="deg" />
+            <Figure label="it reads per 90° turned" value={formatNumber(90 * found.value.scale)} unit="deg" />
             <div className="my-3">
               <FindingCard
-                tone={Math.abs(off) > WORTH ? 'risk' : 'done'}
-                says={
-                  Math.abs(off) > WORTH
-                    ? `It reads ${formatNumber(100 * Math.abs(off))} % too ${off > 0 ? 'much' : 'little'}.`
-                    : 'Its scale is right within what was measured.'
-                }
-                more={
-                  Math.abs(off) > WORTH
-                    ? `For a true quarter turn wait for ${formatNumber(90 * scale.value)}°.`
-                    : undefined
-                }
+                tone={found.value.right ? 'done' : 'risk'}
+                says={found.value.says}
+                more={found.value.mend}
               />
             </div>
             <table className="w-full">
