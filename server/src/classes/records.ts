@@ -32,11 +32,15 @@ export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow
   return row ? { id: row.id, lesson: row.definition } : null;
 }
 
-/** Loads several teams in one lesson: ten statements however many teams. Unknown ids are left out. */
+/**
+ * Loads several teams in one lesson: ten statements however many teams. Unknown ids are left out. With
+ * `surfaces` only their sets are loaded: a class’s board needs the lesson’s, not long tables that were imported.
+ */
 export async function loadTeams(
   db: Queries,
   teamIds: readonly number[],
   { id: lessonId, lesson }: LessonRow,
+  surfaces: readonly string[] | null = null,
 ): Promise<TeamInLesson[]> {
   const ids = [...teamIds];
   const teams = await db.query<{
@@ -64,8 +68,9 @@ export async function loadTeams(
   const sets = await db.query<SetRow>(
     `select distinct on (robot_id, surface) ${setColumns} from sample_sets
       where robot_id = any($1::int[]) and socket = $2 and kind = $3 and removed_at is null
+        and ($4::text[] is null or surface = any($4::text[]))
       order by robot_id, surface, taken_at desc, id desc`,
-    [robots, socket, kind],
+    [robots, socket, kind, surfaces],
   );
   const sweeps = await db.query<{
     id: number;

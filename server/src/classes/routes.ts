@@ -30,6 +30,7 @@ export function classRoutes({ db, now }: Services): Router {
       db,
       teams.map((team) => team.id),
       lesson,
+      lesson.lesson.read.tasks.map((task) => task.surface),
     );
   };
 

@@ -36,7 +36,8 @@ export interface Fed {
 
 /** How long a robot without listeners is kept. */
 const IDLE_MS = 20_000;
-const ANSWER_MS = 4_000;
+/** A process that has just been started on a busy machine needs some seconds. */
+const ANSWER_MS = 10_000;
 /** While a real device speaks for a robot, its stand-in is not heard. */
 const REAL_MS = 3_000;
 
