@@ -1,14 +1,23 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { Reading, Rgb } from '@vigilum/core/sensing';
+import { useVisible } from '../ui/useVisible.ts';
 
 /** Asks again for what other pages changed. Returns whether the server is being heard. */
 export function useChangeFeed(): boolean {
   const client = useQueryClient();
   const [heard, setHeard] = useState(true);
+  const visible = useVisible();
+  const missed = useRef(false);
   useEffect(() => {
+    if (!visible) {
+      missed.current = true;
+      return;
+    }
     const source = new EventSource('/api/events');
-    let lost = false;
+    // What changed while the page lay behind others is asked for at once.
+    let lost = missed.current;
+    missed.current = false;
     source.onopen = () => {
       setHeard(true);
       if (lost) void client.invalidateQueries();
@@ -20,7 +29,7 @@ export function useChangeFeed(): boolean {
     };
     source.addEventListener('changed', () => void client.invalidateQueries());
     return () => source.close();
-  }, [client]);
+  }, [client, visible]);
   return heard;
 }
 
@@ -54,11 +63,13 @@ function useBenchStream(
   hear: (looks: LiveLook[]) => void,
   lost: () => void,
 ): void {
+  const visible = useVisible();
   const latest = useRef({ hear, lost });
   useEffect(() => {
     latest.current = { hear, lost };
   });
   useEffect(() => {
+    if (!visible) return;
     const which = socket === null ? '' : `?socket=${encodeURIComponent(socket)}`;
     const source = new EventSource(`/api/robots/${robotId}/live${which}`);
     source.addEventListener('readings', (event) =>
@@ -66,7 +77,7 @@ function useBenchStream(
     );
     source.onerror = () => latest.current.lost();
     return () => source.close();
-  }, [robotId, socket, epoch]);
+  }, [robotId, socket, epoch, visible]);
 }
 
 /** Listens to one socket of a robot. `onReading` hears every look; `epoch` starts the listening anew. */
