@@ -1,18 +1,19 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
 import { summarise } from '../sensing/index.ts';
-import type { Pair, SurfaceReadings } from './surfaces.ts';
+import { liesBetween, type Pair, type SurfaceReadings } from './surfaces.ts';
 import type { Working } from './ways.ts';
 
 /** The reading with the sensor across the edge of both surfaces; says how far from halfway that is. */
 export function acrossEdge(
-  { low, high, unit }: Pair,
+  pair: Pair,
   edge: SurfaceReadings,
 ): Outcome<{ exact: number; working: Working[] }> {
+  const { low, high, unit } = pair;
   const { mean, n } = summarise(edge.values);
   const show = (value: number) => formatNumber(value, 2);
   if (mean === null)
     return refused('The sensor was not read across the edge.', 'Put it half over each surface and read.');
-  if (mean <= low.mean || mean >= high.mean)
+  if (!liesBetween(mean, pair))
     return refused(
       `Across the edge it read ${show(mean)} ${unit}, which is not between the two surfaces.`,
       'Put the sensor half over each surface and read again.',

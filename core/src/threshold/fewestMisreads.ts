@@ -1,4 +1,4 @@
-import { sampleKurtosis, sampleSkewness } from 'simple-statistics';
+import { mean, sampleKurtosis, sampleSkewness } from 'simple-statistics';
 import { formatNumber } from '../quantity/index.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
 import type { Working } from './ways.ts';
@@ -41,16 +41,25 @@ export function crossing(a: number, sa: number, b: number, sb: number): number {
   return between(one) ? one : between(two) ? two : sa < sb ? Math.max(a, b) : Math.min(a, b);
 }
 
-/** The cut with the fewest misread samples; of several, the middle of the widest gap. */
+/** The cut with the fewest misread samples; of several, the middle of the widest gap, and of those the one nearest halfway. */
 export function fewestByCounting(low: readonly number[], high: readonly number[]): number {
   const levels = [...new Set([...low, ...high])].sort((x, y) => x - y);
+  const middle = (mean(low) + mean(high)) / 2;
   let best = { misreads: Infinity, width: 0, at: levels[0]! };
   for (let i = 1; i < levels.length; i++) {
     const [below, above] = [levels[i - 1]!, levels[i]!];
     const misreads = low.filter((v) => v >= above).length + high.filter((v) => v <= below).length;
     const width = above - below;
-    if (misreads < best.misreads || (misreads === best.misreads && width > best.width)) {
-      best = { misreads, width, at: (below + above) / 2 };
+    const at = (below + above) / 2;
+    const wider = width - best.width;
+    const nearer = Math.abs(at - middle) < Math.abs(best.at - middle);
+    // Widths that differ in their last digits only are the same.
+    const hair = 1e-9 * width;
+    if (
+      misreads < best.misreads ||
+      (misreads === best.misreads && (wider > hair || (wider > -hair && nearer)))
+    ) {
+      best = { misreads, width, at };
     }
   }
   return best.at;

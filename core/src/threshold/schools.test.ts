@@ -12,6 +12,7 @@ import {
   plateaus,
   recommend,
   schools,
+  stateChanges,
   sweepLevels,
   twoLevels,
   windowAround,
@@ -125,6 +126,14 @@ describe('two levels', () => {
     expect(run([20, 35, 45, 55, 48, 52, 38, 31, 29, 33, 49, 51, 20], 30, 50)).toBe('AAABBBBBAAABA');
     expect(run([40, 50, 40, 30, 40, 49, 51, 31, 29], 30, 50)).toBe('ABBAAABBA');
     expect(run([20, 38, 42, 39, 41, 55, 45, 39, 41, 30, 20], 30, 50)).toBe('AAAAABBBBAA');
+  });
+
+  it('save the changes that a single level makes while the reading jitters', () => {
+    // The chatter record: two changes with the pair, six with a single level at 40.
+    const record = [20, 38, 42, 39, 41, 55, 45, 39, null, 41, 30, 20];
+    expect(stateChanges(record, { enter: 30, leave: 50 })).toEqual({ two: 2, single: 6, at: 40 });
+    expect(stateChanges(record, { enter: 50, leave: 30 })).toEqual({ two: 2, single: 6, at: 40 });
+    expect(stateChanges([], { enter: 30, leave: 50 })).toMatchObject({ two: 0, single: 0 });
   });
 
   it('lie on either side of halfway, with room for the scatter', () => {

@@ -53,3 +53,9 @@ export function pairOf(a: SurfaceReadings, b: SurfaceReadings, unit: string, ste
   const [low, high] = one.mean < two.mean ? [one, two] : [two, one];
   return { ok: true, value: { low, high, unit, step } };
 }
+
+/** Whether a level lies between the two means, and not on the rim, whatever the last digits of a mean are. */
+export function liesBetween(level: number, { low, high, step }: Pair): boolean {
+  const rim = step / 1000;
+  return level > low.mean + rim && level < high.mean - rim;
+}

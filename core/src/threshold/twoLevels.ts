@@ -1,4 +1,5 @@
 import { formatNumber } from '../quantity/index.ts';
+import type { Reading } from '../sensing/index.ts';
 import { GUARD_SDS, pastNearestRival } from './nearestRival.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
 import type { Working } from './ways.ts';
@@ -99,4 +100,26 @@ export function heldStates(
     else if (state && value <= low) state = false;
     return state;
   });
+}
+
+const changes = (states: readonly boolean[]): number =>
+  states.filter((state, i) => i > 0 && state !== states[i - 1]).length;
+
+/**
+ * How often the state changes over a record under two levels, and under a single one in the middle of them: what
+ * the dead band saves. Looks without a reading are passed over.
+ */
+export function stateChanges(
+  values: readonly Reading[],
+  { enter, leave }: Pick<TwoLevels, 'enter' | 'leave'>,
+): { two: number; single: number; at: number } {
+  const read = values.filter((value): value is number => value !== null && Number.isFinite(value));
+  const [low, high] = enter < leave ? [enter, leave] : [leave, enter];
+  const at = (low + high) / 2;
+  const start = read[0] !== undefined && read[0] >= at;
+  return {
+    two: changes(heldStates(read, { low, high }, start)),
+    single: changes(read.map((value) => value >= at)),
+    at,
+  };
 }

@@ -7,7 +7,7 @@ import { halfway } from './halfway.ts';
 import { judgeThreshold, type Safety } from './judgeThreshold.ts';
 import { pastNearestRival, rivalsOf } from './nearestRival.ts';
 import { otsuSplit } from './split.ts';
-import type { Pair, SurfaceFigures, SurfaceReadings } from './surfaces.ts';
+import { liesBetween, type Pair, type SurfaceFigures, type SurfaceReadings } from './surfaces.ts';
 import { twoLevels } from './twoLevels.ts';
 
 /** One line of a calculation, as it would stand on the board. */
@@ -74,9 +74,9 @@ export interface MissingWay {
 const toStep = (exact: number, step: number): number => Number((Math.round(exact / step) * step).toFixed(6));
 
 /** Rounds to the sensor's step without leaving the open interval between the two means. */
-function settle(exact: number, { low, high, step }: Pair): number {
-  const rounded = toStep(exact, step);
-  return rounded > low.mean && rounded < high.mean ? rounded : exact;
+function settle(exact: number, pair: Pair): number {
+  const rounded = toStep(exact, pair.step);
+  return liesBetween(rounded, pair) ? rounded : exact;
 }
 
 function advise(safety: Safety, pair: Pair): string {
@@ -269,7 +269,7 @@ export function schools(pair: Pair, more: MoreReadings = {}): { ways: Way[]; mis
   add('fewest misreads', fewest.exact, fewest.working, note);
   const split = otsuSplit(more.sweep ?? []);
   const cut = split.ok ? split.value.exact : null;
-  if (split.ok && cut !== null && cut > pair.low.mean && cut < pair.high.mean) {
+  if (split.ok && cut !== null && liesBetween(cut, pair)) {
     const { lower, upper, eta, doubt } = split.value;
     add(
       'split of a sweep',

@@ -8,6 +8,7 @@ import {
   judgeCalibration,
   rulerPoints,
   summarise,
+  trueValue,
   type Look,
 } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
@@ -88,7 +89,15 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel title="Readings against the ruler" aside={`off the line in ${shown}; dashed: as it should be`}>
         <div className="mb-1 flex flex-wrap items-center gap-x-6 gap-y-2">
-          <LiveFigure sensor={sensor} value={live.latest} note={liveNote(live.state, fitting.socket)} />
+          <LiveFigure
+            sensor={sensor}
+            value={live.latest}
+            note={
+              line && typeof live.latest === 'number'
+                ? `by the line truly ${formatNumber(trueValue(line, into(live.latest)), digits)} ${shown}`
+                : liveNote(live.state, fitting.socket)
+            }
+          />
           <Choice label="Unit of lengths" options={lengthUnits} value={shown} choose={setLengthUnit} />
         </div>
         <CalibrationChart points={points} line={line} unit={shown} tolerance={tolerance} />

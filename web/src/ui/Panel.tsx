@@ -43,7 +43,11 @@ export function Figure({
     <div className="min-w-0">
       <div className="text-ink-2">{label}</div>
       <div className={`flex items-baseline gap-2 leading-none ${tone}`}>
-        <span className="text-figure font-mono font-bold tracking-tight">{value}</span>
+        <span
+          className={`font-mono font-bold tracking-tight whitespace-nowrap ${value.length > 6 ? 'text-4xl' : 'text-figure'}`}
+        >
+          {value}
+        </span>
         {unit ? <span className="text-2xl text-ink-2">{unit}</span> : null}
       </div>
     </div>

@@ -6,7 +6,7 @@ import { role } from '../../ui/theme.ts';
 
 const GRID = { left: 24, right: 24, top: 44, bottom: 54 };
 /** Part of the height that belongs to the dots under the curves. */
-const FOOT = 0.62;
+const FOOT = 0.6;
 
 const density = ({ mean, sd }: SurfaceFigures, x: number): number =>
   Math.exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
@@ -25,6 +25,7 @@ function option(
   levels: readonly number[],
   range: { min: number; max: number },
   others: readonly SurfaceFigures[],
+  what: string,
 ): ChartOption {
   const [ink2, done] = [role('ink-2'), role('done')];
   const peak = Math.max(1 / pair.low.sd, 1 / pair.high.sd);
@@ -43,7 +44,10 @@ function option(
   ];
   return {
     grid: GRID,
-    xAxis: readingAxis(range, pair.unit),
+    xAxis: {
+      ...readingAxis(range, pair.unit),
+      name: `${what}, ${pair.unit}${safe ? '   (green: less than 1 misread in 1000)' : ''}`,
+    },
     yAxis: { type: 'value', min: -FOOT, max: 1.04, show: false },
     series: [
       ...sides.flatMap(({ surface, colour, align }): Series[] => [
@@ -64,7 +68,7 @@ function option(
         },
         {
           type: 'scatter' as const,
-          data: [[surface.mean, -0.42]],
+          data: [[surface.mean, -0.41]],
           symbolSize: 0.01,
           itemStyle: { opacity: 1 },
           silent: true,
@@ -134,6 +138,7 @@ export function DecideChart({
   range,
   label,
   others,
+  what,
 }: {
   pair: Pair;
   levels: readonly number[];
@@ -141,14 +146,16 @@ export function DecideChart({
   /** What stands at the line: the value with its unit. */
   label: string;
   others: readonly SurfaceFigures[];
+  /** What the sensor measures. */
+  what: string;
 }) {
   const share = ((levels[0] ?? range.min) - range.min) / (range.max - range.min);
   return (
-    <div className="relative min-h-52 flex-1 max-sm:min-h-96">
+    <div className="relative min-h-52 flex-1 max-lg:min-h-96">
       <Chart
         className="absolute inset-0"
         redraw={[pair, levels.join(), range.min, range.max, others]}
-        option={() => option(pair, levels, range, others)}
+        option={() => option(pair, levels, range, others, what)}
         label={`Threshold ${label} between the ${pair.low.name} at ${formatNumber(pair.low.mean)} and the ${pair.high.name} at ${formatNumber(pair.high.mean)}.`}
       />
       <div

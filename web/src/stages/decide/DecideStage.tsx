@@ -3,7 +3,8 @@ import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { EDGE } from '@vigilum/core/classroom';
 import { narrowestLine } from '@vigilum/core/lesson';
-import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
+import { countOf, formatNumber, formatQuantity } from '@vigilum/core/quantity';
+import { sensorWords, type Reading } from '@vigilum/core/sensing';
 import {
   beyond,
   figures,
@@ -13,6 +14,7 @@ import {
   recommend,
   schools,
   separation,
+  stateChanges,
   takenFor,
   type Pair,
   type SurfaceFigures,
@@ -49,6 +51,15 @@ function levelsOf(
   if (choice.compare === 'change')
     return [wanted === 'low' ? pair.high.mean - choice.value : pair.low.mean + choice.value];
   return choice.leave === undefined ? [choice.value] : [choice.value, choice.leave];
+}
+
+/** What the dead band saves on the team's own sweep, in a sentence. */
+function overSweep(values: readonly Reading[], enter: number, leave: number, unit: string): string {
+  const { two, single, at } = stateChanges(values, { enter, leave });
+  const level = `a single level at ${formatNumber(at)} ${unit}`;
+  return two === single
+    ? `On the sweep they change state ${countOf(two, 'time')}, as ${level} would.`
+    : `On the sweep they change state ${countOf(two, 'time')}; ${level} would ${countOf(single, 'time')}.`;
 }
 
 function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
@@ -117,6 +128,8 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
   useKey('ArrowUp', () => nudge(1));
   useKey('ArrowDown', () => nudge(-1));
   const grade = gradeSeparation(separation(pair));
+  const held =
+    way?.leave !== undefined && sweep ? overSweep(sweep.values, way.value, way.leave, pair.unit) : null;
   const outside = beyond(wanted, pair, others);
   const mixed = way?.takenFor ?? takenFor(own, wanted, pair, others);
   const side =
@@ -126,24 +139,29 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_41.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
-        <Panel title={`Where should the robot say “${name}”?`} className="flex-1">
-          <Buttons
-            label="The robot looks for"
-            options={['low', 'high']}
-            value={wanted}
-            choose={setWanted}
-            words={{ low: pair.low.name, high: pair.high.name }}
-          />
+        <Panel
+          title={`Where should the robot say “${name}”?`}
+          aside={
+            <Buttons
+              label="The robot looks for"
+              options={['low', 'high']}
+              value={wanted}
+              choose={setWanted}
+              words={{ low: pair.low.name, high: pair.high.name }}
+            />
+          }
+          className="min-h-80! flex-1"
+        >
           <DecideChart
             pair={pair}
             levels={levelsOf(chosen, pair, wanted)}
             range={range}
             label={shown}
             others={others}
+            what={sensorWords[need.kind]}
           />
-          <p className="pt-1 text-sm text-ink-2">green bar: less than 1 misread in 1000 on either side</p>
         </Panel>
-        <Panel className="shrink-0 py-2.5">
+        <Panel className="py-2.5 lg:max-h-72">
           <div className="flex items-center gap-3">
             <Figure
               label={
@@ -157,26 +175,28 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               unit={pair.unit}
               tone="text-signal"
             />
-            <div className="flex flex-col gap-1">
-              <button
-                type="button"
-                className="btn btn-plain px-3"
-                onClick={() => nudge(1)}
-                title="One more (↑)"
-              >
-                <ChevronUp size={20} aria-hidden="true" />
-                <span className="sr-only">One more</span>
-              </button>
-              <button
-                type="button"
-                className="btn btn-plain px-3"
-                onClick={() => nudge(-1)}
-                title="One less (↓)"
-              >
-                <ChevronDown size={20} aria-hidden="true" />
-                <span className="sr-only">One less</span>
-              </button>
-            </div>
+            {chosen.compare === 'pair' ? null : (
+              <div className="flex flex-col gap-1">
+                <button
+                  type="button"
+                  className="btn btn-plain px-3"
+                  onClick={() => nudge(1)}
+                  title="One more (↑)"
+                >
+                  <ChevronUp size={20} aria-hidden="true" />
+                  <span className="sr-only">One more</span>
+                </button>
+                <button
+                  type="button"
+                  className="btn btn-plain px-3"
+                  onClick={() => nudge(-1)}
+                  title="One less (↓)"
+                >
+                  <ChevronDown size={20} aria-hidden="true" />
+                  <span className="sr-only">One less</span>
+                </button>
+              </div>
+            )}
             <p className="min-w-0 flex-1 pl-2 leading-snug">
               <strong className="block first-letter:uppercase">{side}.</strong>
               <span className="text-ink-2">{aptWhen[way?.way ?? 'own choice']}</span>
@@ -192,20 +212,6 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               ))}
             </dl>
           ) : null}
-          <div className="mt-1 flex flex-wrap justify-between gap-x-6">
-            <WorkingLink
-              sheet="line-speed"
-              numbers={{
-                ...robotNumbers({ kit: record.kit, build: record.build }, { socket: need.socket }),
-                width: narrowestLine(record.lesson),
-              }}
-            >
-              How fast over the line
-            </WorkingLink>
-            <WorkingLink sheet="steering" numbers={{ x1: pair.low.mean, x2: pair.high.mean }}>
-              Steering from it
-            </WorkingLink>
-          </div>
         </Panel>
       </div>
       <Panel
@@ -289,7 +295,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
                   ? `It takes the ${mixed.join(' and the ')} for the ${name}.`
                   : `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`)
               }
-              more={way && way.way === best.way ? because : undefined}
+              more={held ?? (way && way.way === best.way ? because : undefined)}
             />
           ) : (
             <FindingCard
@@ -305,6 +311,20 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
               more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
             />
           ) : null}
+          <div className="-mt-2 flex flex-wrap gap-x-8">
+            <WorkingLink
+              sheet="line-speed"
+              numbers={{
+                ...robotNumbers({ kit: record.kit, build: record.build }, { socket: need.socket }),
+                width: narrowestLine(record.lesson),
+              }}
+            >
+              How fast over the line
+            </WorkingLink>
+            <WorkingLink sheet="steering" numbers={{ x1: pair.low.mean, x2: pair.high.mean }}>
+              Steering from it
+            </WorkingLink>
+          </div>
         </section>
       </Panel>
     </div>

@@ -182,15 +182,17 @@ export function WaysTable({
               }
             />
           ))}
-          <Row
-            name="own choice"
-            value={formatNumber(own.value)}
-            safety={own.safety}
-            chosen={choice === 'own choice'}
-            choose={() => choose('own choice')}
-            cautious={own.takenFor}
-            note={null}
-          />
+          {choice === 'own choice' ? (
+            <Row
+              name="own choice"
+              value={formatNumber(own.value)}
+              safety={own.safety}
+              chosen={choice === 'own choice'}
+              choose={() => choose('own choice')}
+              cautious={own.takenFor}
+              note={null}
+            />
+          ) : null}
           {missing.map(({ way, says }) => {
             const swept = way === 'split of a sweep';
             return (
