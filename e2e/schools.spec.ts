@@ -7,9 +7,9 @@ test('seven schools side by side: the recommended one keeps clear of the rival, 
   await open(page, 'Plover', 'decide');
   await expect(page.getByText('7 schools; △ takes another surface for it')).toBeVisible();
   const rows = page.getByRole('row').filter({ has: page.getByRole('radio') });
+  await page.getByRole('radio', { name: 'Halfway' }).check();
   await expect(rows).toHaveCount(7);
   await expect(rows.filter({ hasText: 'recommended' })).toContainText('Past nearest rival');
-  await page.getByRole('radio', { name: 'Halfway' }).check();
   await expect(page.getByText('It takes the red card for the tide line.')).toBeVisible();
   await page.getByRole('radio', { name: 'Two levels' }).check();
   await expect(page.getByText(/it is on the tide line, until above/)).toBeVisible();
