@@ -1,7 +1,7 @@
 // npm run bench: how fast the simulator is, as ratios of measurements made in this same run. Never a test.
 import type { Course } from '@vigilum/core/course';
 import { canRun, parseScript } from '@vigilum/core/script';
-import { Kernel, nominalLight, simulate, type RunSetup } from '@vigilum/core/sim';
+import { Kernel, nominalLight, simulate, type Machine, type RunSetup } from '@vigilum/core/sim';
 import { referenceRun } from '../../core/src/sim/test/referenceStepper.ts';
 import { cobbleBuild } from '../src/starter/build.ts';
 import { cobble } from '../src/starter/cobble.ts';
@@ -132,7 +132,7 @@ for (const [name, given, wanted] of scenes) {
   const line = Int32Array.from([1]);
   const hand = {
     ops: [
-      (k: Kernel) => {
+      (k: Machine) => {
         if (k.timeMs >= 20_000) {
           k.command(0, 0, 'brake');
           return -1;

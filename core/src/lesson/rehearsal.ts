@@ -18,6 +18,7 @@ import {
   type Circumstances,
   type Run,
   type RunSetup,
+  type SimGyro,
   type SimLight,
   type SimRobot,
 } from '../sim/index.ts';
@@ -56,6 +57,12 @@ export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
       },
     ];
   });
+  const gyros = build.fittings.flatMap((fitting): SimGyro[] => {
+    const spec = sensorOf(kit, fitting);
+    if (!spec || (fitting.mode !== 'heading' && fitting.mode !== 'spin')) return [];
+    const { samplePeriodMs, min, max, step } = spec;
+    return [{ socket: fitting.socket, kind: fitting.mode, samplePeriodMs, min, max, step }];
+  });
   return {
     wheelDiameterMm: build.wheelDiameterMm,
     trackMm: build.trackMm,
@@ -63,6 +70,7 @@ export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
     stepTimeMs: kit.stepTimeMs,
     atProgramEnd: kit.atProgramEnd,
     lights,
+    gyros,
   };
 }
 

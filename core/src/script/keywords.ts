@@ -1,3 +1,4 @@
+import { ExternalTokenizer } from '@lezer/lr';
 import * as terms from './generated/parser.terms.ts';
 
 // Node names start with a capital; words that are also TypeScript's carry a leading underscore.
@@ -10,7 +11,40 @@ const ids = new Map(
 /** The words that the script keeps for itself, in lower case. */
 export const keywords: readonly string[] = [...ids.keys()].sort();
 
+/** Words of the script that may also be part of a name: “left floor”, “right wheel”. */
+export const nameWords: readonly string[] = ['left', 'right'];
+
 /** For the grammar: the term of a key word, or −1. Key words are not case sensitive. */
 export function keywordOf(value: string, _stack?: unknown): number {
   return ids.get(value.toLowerCase()) ?? -1;
 }
+
+const letter = (code: number) =>
+  (code >= 97 && code <= 122) ||
+  (code >= 65 && code <= 90) ||
+  code === 95 ||
+  (code >= 0xc0 && code <= 0x24f && code !== 0xd7 && code !== 0xf7);
+const digit = (code: number) => code >= 48 && code <= 57;
+const blank = (code: number) => code === 32 || code === 9 || code === 0xa0;
+
+/** For the grammar: the name of an own step, words up to “by” or the end of what is written. */
+export const taskName = new ExternalTokenizer((input) => {
+  if (!letter(input.next)) return;
+  let end = 0;
+  let length = 0;
+  for (;;) {
+    let word = '';
+    while (letter(input.next) || (word !== '' && (digit(input.next) || input.next === 39))) {
+      word += String.fromCharCode(input.next);
+      input.advance();
+      length++;
+    }
+    if (word === '' || word.toLowerCase() === 'by') break;
+    end = length;
+    while (blank(input.next)) {
+      input.advance();
+      length++;
+    }
+  }
+  if (end > 0) input.acceptToken(terms.TaskName, end - length);
+});

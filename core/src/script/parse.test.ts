@@ -113,11 +113,13 @@ describe('a script that can be read', () => {
       else: ['if floor < 3', '@', 'end'],
       end: ['repeat', '@'],
       leave: ['repeat', '@', 'end'],
+      task: ['@', 'end'],
+      do: ['@', 'task go round the buoy', 'end', 'task back off by d', 'end'],
     };
     for (const [word, examples] of Object.entries(shapes)) {
       for (const example of examples) {
         const text =
-          word === 'sensor'
+          word === 'sensor' || word === 'motor'
             ? example
             : lines('let lanes = 0', ...(inBlock[word] ?? ['@']).map((l) => l.replace('@', example)));
         expect([example, parseScript(text).findings]).toEqual([example, []]);

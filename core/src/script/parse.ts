@@ -1,16 +1,16 @@
-import type { SyntaxNode, Tree } from '@lezer/common';
-import type { SensorKind } from '../sensing/index.ts';
-import type { Arm, Expr, For, Program, Step } from './ast.ts';
-import { fault, type Finding, type Place } from './findings.ts';
-import { parser } from './generated/parser.ts';
-import { keywords } from './keywords.ts';
-import { kindOf, LineFault, LineReader, sensorKindWords } from './lower.ts';
-import { nearest, shapeOf, shapes } from './shapes.ts';
+import type { SyntaxNode } from '@lezer/common';
+import type { QuantityKind } from '../quantity/index.ts';
+import type { Arm, Program, Step, TaskDeclaration } from './ast.ts';
+import { fault, type Place } from './findings.ts';
+import { kindOf } from './kinds.ts';
+import { lineOf, notUnderstood, partTasks, type Line, type TaskLines } from './lines.ts';
+import { LineReader } from './lower.ts';
+import { LineFault, same as sameName, type Scope } from './names.ts';
+import { readPlainStep, readRepeat, readSensor } from './readStep.ts';
+import { nearest, shapeOf } from './shapes.ts';
 
-/** A script may not be longer than this, in characters and in lines. */
+/** A script may not be longer than this, in characters and in lines, nor its blocks lie deeper. */
 export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: 30 };
-
-const lineParser = parser.configure({ top: 'Line' });
 
 interface OpenBlock {
   step: Extract<Step, { kind: 'repeat' | 'if' }>;
@@ -18,71 +18,72 @@ interface OpenBlock {
   at: Place;
 }
 
-function firstError(tree: Tree): { from: number; to: number } | null {
-  let found: { from: number; to: number } | null = null;
-  tree.iterate({
-    enter(node) {
-      if (node.type.isError && !found) found = { from: node.from, to: node.to };
-      return !found;
-    },
-  });
-  return found;
-}
-
-function notUnderstood(reader: LineReader, error: { from: number; to: number }): Finding {
-  const text = reader.text;
-  const first = /[^\s#]+/.exec(text)!;
-  const word = /^[A-Za-z]+/.exec(first[0])?.[0].toLowerCase() ?? '';
-  if (!shapes[word]) {
-    const near = nearest(word, Object.keys(shapes));
-    const at = reader.place({ from: first.index, to: first.index + first[0].length });
-    return fault(
-      at,
-      'unknown step',
-      `“${first[0]}” is not a step.`,
-      near
-        ? `Did you mean “${near}”? It reads like: ${shapeOf(near)}.`
-        : `Steps start with ${Object.keys(shapes).join(', ')}.`,
-    );
-  }
-  const rest = text.slice(error.from).replace(/#.*$/, '').trim();
-  const at = reader.place({ from: error.from, to: Math.max(error.to, error.from + rest.length) });
-  const reserved = /^[a-z]+/i.exec(rest)?.[0] ?? '';
-  const taken =
-    (word === 'sensor' || word === 'let' || word === 'set') && keywords.includes(reserved.toLowerCase());
-  return fault(
-    at,
-    'shape',
-    rest === ''
-      ? `This “${word}” is not complete.`
-      : taken
-        ? `“${reserved}” is a word of the script itself and cannot be a name.`
-        : `“${word}” does not go on with “${rest.length > 40 ? `${rest.slice(0, 40)}…` : rest}”.`,
-    `It reads like: ${shapeOf(word)}.`,
-  );
-}
-
 /** Reads scripts line by line, so that all faults are listed and the good part is still there. */
 class ScriptReader {
-  readonly program: Program = { sensors: [], values: [], steps: [], stepCount: 0, lastLine: 0, findings: [] };
-  private readonly open: OpenBlock[] = [];
+  readonly program: Program = {
+    sensors: [],
+    motors: [],
+    values: [],
+    tasks: [],
+    steps: [],
+    stepCount: 0,
+    lastLine: 0,
+    findings: [],
+  };
+  private open: OpenBlock[] = [];
   private into: Step[] = this.program.steps;
+  private scope: Scope = { ...this.program, task: null };
+  private taskLines: TaskLines[] = [];
+  /** Own steps in the order of their first call; a parameter takes its kind from that call. */
+  private readonly called: number[] = [];
 
   read(text: string): Program {
+    const { findings } = this.program;
     if (text.length > SCRIPT_LIMIT.characters) {
       const says = `The script is longer than ${SCRIPT_LIMIT.characters.toLocaleString('en')} characters.`;
-      this.program.findings.push(fault({ line: 1, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
+      findings.push(fault({ line: 1, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
       return this.program;
     }
     const lines = text.split('\n');
     if (lines.length > SCRIPT_LIMIT.lines) {
       const says = `The script has more than ${SCRIPT_LIMIT.lines} lines.`;
-      this.program.findings.push(
-        fault({ line: SCRIPT_LIMIT.lines, column: 1, length: 1 }, 'size', says, 'Shorten it.'),
-      );
+      findings.push(fault({ line: SCRIPT_LIMIT.lines, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
       lines.length = SCRIPT_LIMIT.lines;
     }
-    lines.forEach((line, i) => this.line(line, i + 1));
+    const { main, tasks } = partTasks(lines.map((line, i) => lineOf(line, i + 1)));
+    this.taskLines = tasks;
+    this.taskLines.forEach(({ head }, index) => this.attempt(head, () => this.taskHead(head, index)));
+    main.forEach((line) => this.attempt(line, () => this.understand(line)));
+    this.closeBlocks();
+    this.readTasks();
+    this.refuseCircles();
+    findings.sort((a, b) => a.line - b.line || a.column - b.column);
+    return this.program;
+  }
+
+  private reader(line: Line): LineReader {
+    return new LineReader(line.text, line.number, this.scope);
+  }
+
+  /** Does something for a line and keeps the fault it may meet. */
+  private attempt(line: Line, work: () => void): void {
+    try {
+      if (line.error) {
+        this.keepBlocks(line);
+        throw new LineFault(notUnderstood(this.reader(line), line.error));
+      }
+      work();
+    } catch (caught) {
+      if (!(caught instanceof LineFault)) throw caught;
+      this.program.findings.push(caught.finding);
+    }
+  }
+
+  private understand(line: Line): void {
+    if (line.node) this.step(line.node, this.reader(line));
+  }
+
+  private closeBlocks(): void {
     for (const block of this.open) {
       this.program.findings.push(
         fault(
@@ -93,39 +94,15 @@ class ScriptReader {
         ),
       );
     }
-    return this.program;
-  }
-
-  private line(text: string, number: number): void {
-    const reader = new LineReader(text, number, this.program);
-    const tree = lineParser.parse(text);
-    const node = this.stepNode(tree);
-    try {
-      const error = firstError(tree);
-      if (error) {
-        this.keepBlocks(text, reader);
-        throw new LineFault(notUnderstood(reader, error));
-      }
-      if (node) this.step(node, reader);
-    } catch (caught) {
-      if (!(caught instanceof LineFault)) throw caught;
-      this.program.findings.push(caught.finding);
-    }
-  }
-
-  private stepNode(tree: Tree): SyntaxNode | null {
-    let node = tree.topNode.firstChild;
-    while (node && !node.name.endsWith('Step')) node = node.nextSibling;
-    return node;
+    this.open = [];
   }
 
   /** A block opener that went astray still opens its block, so that its `end` is not reported too. */
-  private keepBlocks(text: string, reader: LineReader): void {
-    const word = /^\s*(repeat|if)\b/i.exec(text)?.[1]?.toLowerCase();
-    const at = reader.place({ from: 0, to: text.length });
-    if (word === 'repeat')
+  private keepBlocks(line: Line): void {
+    const at = this.reader(line).place({ from: 0, to: line.text.length });
+    if (line.opens === 'repeat')
       this.openBlock({ kind: 'repeat', how: 'forever', amount: null, body: [], endLine: 0, at });
-    if (word === 'if')
+    if (line.opens === 'if')
       this.openBlock({ kind: 'if', arms: [{ line: at.line, test: null, body: [] }], endLine: 0, at });
   }
 
@@ -143,69 +120,36 @@ class ScriptReader {
   private push(step: Step): void {
     this.into.push(step);
     this.program.stepCount++;
-    this.program.lastLine = step.at.line;
+    this.reached(step.at.line);
+  }
+
+  private reached(line: number): void {
+    if (this.scope.task === null) this.program.lastLine = line;
   }
 
   private step(node: SyntaxNode, reader: LineReader): void {
+    const plain = readPlainStep(node, reader);
+    if (plain) return this.push(plain);
     const at = reader.place(node);
-    const exprs = reader.inner(node);
     switch (node.name) {
       case 'SensorStep':
-        return this.sensor(node, reader, at);
+      case 'MotorStep':
       case 'LetStep':
-        return this.value(node, reader, at);
-      case 'SetStep': {
-        const name = node.getChild('Name')!;
-        const target = this.program.values.findIndex(
-          (v) => v.name.toLowerCase() === reader.words(name).toLowerCase(),
-        );
-        if (target < 0) reader.unknown(name);
-        const declared = this.program.values[target]!;
-        const value = reader.quantity(exprs[1]!, [declared.of], `“${declared.name}”`);
-        return this.push({ kind: 'set', index: target, value, at });
-      }
-      case 'DriveStep': {
-        const speed = reader.quantity(exprs[0]!, ['percent'], 'A speed');
-        return this.push({ kind: 'drive', speed, until: this.forPart(node, reader), at });
-      }
-      case 'WheelsStep': {
-        const both = exprs[0]!;
-        const [left, right] = both.name === 'And' ? reader.inner(both) : [];
-        if (!left || !right)
-          reader.fail(
-            node,
-            'shape',
-            'Two speeds are wanted, left and right.',
-            `It reads like: ${shapeOf('wheels')}.`,
-          );
-        return this.push({
-          kind: 'wheels',
-          left: reader.quantity(left!, ['percent'], 'A speed'),
-          right: reader.quantity(right!, ['percent'], 'A speed'),
-          until: this.forPart(node, reader),
+        return this.declare(node, reader);
+      case 'RepeatStep': {
+        // A block is opened even when its head is wrong, so that its `end` still belongs to it.
+        const block = {
+          kind: 'repeat' as const,
+          how: 'forever' as const,
+          amount: null,
+          body: [],
+          endLine: 0,
           at,
-        });
+        };
+        this.openBlock(block);
+        Object.assign(block, readRepeat(node, reader));
+        return;
       }
-      case 'StopStep': {
-        const manner = node.getChild('Manner');
-        const how = manner ? reader.words(manner).toLowerCase() : 'brake';
-        if (how !== 'brake' && how !== 'hold' && how !== 'coast') {
-          return reader.fail(
-            manner!,
-            'shape',
-            `A stop can “hold” or “coast”, not “${how}”.`,
-            'Write stop, stop and hold, or stop and coast.',
-          );
-        }
-        return this.push({ kind: 'stop', how, at });
-      }
-      case 'WaitStep': {
-        const until = node.getChild('UntilPart');
-        if (until) return this.push({ kind: 'waitUntil', test: reader.truth(reader.inner(until)[0]!), at });
-        return this.push({ kind: 'wait', time: reader.quantity(exprs[0]!, ['time'], 'A wait'), at });
-      }
-      case 'RepeatStep':
-        return this.repeat(node, reader, at);
       case 'LeaveStep':
         if (!this.open.some((block) => block.step.kind === 'repeat')) {
           reader.fail(
@@ -216,131 +160,95 @@ class ScriptReader {
           );
         }
         return this.push({ kind: 'leave', at });
-      case 'FinishStep':
-        return this.push({ kind: 'finish', at });
       case 'IfStep': {
-        // The block is opened even when its test is wrong, so that its `end` still belongs to it.
         const arm: Arm = { line: at.line, test: null, body: [] };
         this.openBlock({ kind: 'if', arms: [arm], endLine: 0, at });
-        arm.test = reader.truth(exprs[0]!);
+        arm.test = reader.look(reader.inner(node)[0]!);
         return;
       }
       case 'ElseIfStep':
-      case 'ElseStep': {
-        const block = this.open.at(-1);
-        if (block?.step.kind !== 'if')
-          return reader.fail(
-            node,
-            'else',
-            'This “else” has no “if” above it.',
-            'Add the “if”, or remove this line.',
-          );
-        if (block.step.arms.at(-1)!.test === null && block.step.arms.length > 1) {
-          reader.fail(
-            node,
-            'else',
-            'This comes after an “else” that takes all the rest.',
-            'Put it above the “else”.',
-          );
-        }
-        const arm: Arm = { line: at.line, test: null, body: [] };
-        block.step.arms.push(arm);
-        this.into = arm.body;
-        this.program.lastLine = at.line;
-        if (node.name === 'ElseIfStep') arm.test = reader.truth(exprs[0]!);
-        return;
-      }
-      case 'EndStep': {
-        const block = this.open.pop();
-        if (!block)
-          return reader.fail(
-            node,
-            'end',
-            'This “end” closes nothing.',
-            'Remove it, or add the “repeat” or “if” above.',
-          );
-        block.step.endLine = at.line;
-        this.into = block.into;
-        this.program.lastLine = at.line;
-        return;
-      }
-      case 'ShowStep':
-        return this.push({ kind: 'show', items: this.items(exprs[0]!, reader), at });
-      case 'ClearStep':
-        return this.push({ kind: 'clear', at });
+      case 'ElseStep':
+        return this.otherArm(node, reader);
+      case 'EndStep':
+        return this.end(node, reader);
+      case 'TaskStep':
+        return reader.fail(
+          node,
+          'task',
+          'An own step cannot stand inside another block.',
+          'Move it to the end of the script, or close the block above with “end”.',
+        );
+      case 'DoStep':
+        return this.call(node, reader);
     }
   }
 
-  private items(node: SyntaxNode, reader: LineReader): Expr[] {
-    if (node.name === 'And') return reader.inner(node).flatMap((child) => this.items(child, reader));
-    return [reader.expr(node)];
-  }
-
-  private forPart(node: SyntaxNode, reader: LineReader): For | null {
-    const part = node.getChild('ForPart');
-    if (!part) return null;
-    const inner = reader.inner(part)[0]!;
-    const amount = reader.expr(inner);
-    const of = kindOf(amount);
-    if (of !== 'length' && of !== 'angle' && of !== 'time') {
-      return reader.fail(
-        inner,
-        'kind',
-        `“for ${reader.words(inner)}” needs a unit.`,
-        'Write, for example: for 10 cm, for 2 turns or for 1.5 s.',
+  private otherArm(node: SyntaxNode, reader: LineReader): void {
+    const block = this.open.at(-1);
+    if (block?.step.kind !== 'if') {
+      reader.fail(node, 'else', 'This “else” has no “if” above it.', 'Add the “if”, or remove this line.');
+    }
+    const { arms } = block.step;
+    if (arms.at(-1)!.test === null && arms.length > 1) {
+      reader.fail(
+        node,
+        'else',
+        'This comes after an “else” that takes all the rest.',
+        'Put it above the “else”.',
       );
     }
-    return { of, amount };
+    const arm: Arm = { line: reader.line, test: null, body: [] };
+    arms.push(arm);
+    this.into = arm.body;
+    this.reached(reader.line);
+    if (node.name === 'ElseIfStep') arm.test = reader.look(reader.inner(node)[0]!);
   }
 
-  private repeat(node: SyntaxNode, reader: LineReader, at: Place): void {
-    const block: Extract<Step, { kind: 'repeat' }> = {
-      kind: 'repeat',
-      how: 'forever',
-      amount: null,
-      body: [],
-      endLine: 0,
-      at,
-    };
-    this.openBlock(block);
-    const part = reader.inner(node)[0];
-    if (!part) return;
-    const inner = reader.inner(part)[0]!;
-    if (part.name === 'TimesPart') {
-      block.how = 'times';
-      block.amount = reader.quantity(inner, ['number'], 'How many times');
-    } else if (part.name === 'ForPart') {
-      block.how = 'for';
-      block.amount = reader.quantity(inner, ['time'], 'How long');
-    } else {
-      block.how = part.name === 'UntilPart' ? 'until' : 'while';
-      block.amount = reader.truth(inner);
+  private end(node: SyntaxNode, reader: LineReader): void {
+    const block = this.open.pop();
+    if (!block) {
+      reader.fail(node, 'end', 'This “end” closes nothing.', 'Remove it, or add the “repeat” or “if” above.');
     }
+    block.step.endLine = reader.line;
+    this.into = block.into;
+    this.reached(reader.line);
   }
 
-  private sensor(node: SyntaxNode, reader: LineReader, at: Place): void {
-    const kindNode = node.getChild('Kind')!;
-    const kind = reader.words(kindNode).toLowerCase();
-    const name = reader.words(node.getChild('Name')!);
-    this.claim(name, node.getChild('Name')!, reader);
-    const found = sensorKindWords.find((known) => known === kind);
-    if (!found) {
-      const near = nearest(kind, sensorKindWords);
-      const mend = near ? `Did you mean “${near}”?` : `Kinds are ${sensorKindWords.join(', ')}.`;
-      reader.fail(kindNode, 'sensor kind', `“${kind}” is not a kind of sensor.`, mend);
+  private declare(node: SyntaxNode, reader: LineReader): void {
+    if (this.open.length > 0 || this.scope.task !== null) {
+      const word = /\w+/.exec(reader.text)![0].toLowerCase();
+      reader.fail(
+        node,
+        'declaration',
+        `A “${word}” stands at the start, outside every block.`,
+        word === 'let' ? 'Move it up; inside a block write “set … to …”.' : 'Move it to the top.',
+      );
     }
-    this.program.sensors.push({
-      name,
-      kind: found as SensorKind,
+    const nameNode = node.getChild('Name')!;
+    this.claim(nameNode, reader);
+    if (node.name === 'SensorStep') this.program.sensors.push(readSensor(node, reader));
+    else if (node.name === 'MotorStep') this.motor(node, reader);
+    else this.value(node, reader);
+  }
+
+  private motor(node: SyntaxNode, reader: LineReader): void {
+    const kind = node.getChild('Kind')!;
+    if (!sameName(reader.words(kind), 'turret')) {
+      reader.fail(
+        kind,
+        'motor kind',
+        `“${reader.words(kind)}” is not a kind of motor.`,
+        'A motor beside the wheels is a turret; the wheels need no declaration.',
+      );
+    }
+    this.program.motors.push({
+      name: reader.name(node.getChild('Name')!),
       socket: reader.words(node.getChild('Socket')!),
-      at,
+      at: reader.place(node),
     });
   }
 
-  private value(node: SyntaxNode, reader: LineReader, at: Place): void {
-    const nameNode = node.getChild('Name')!;
-    const name = reader.words(nameNode);
-    this.claim(name, nameNode, reader);
+  private value(node: SyntaxNode, reader: LineReader): void {
     const valueNode = reader.inner(node).at(-1)!;
     const initial = reader.expr(valueNode);
     const of = kindOf(initial);
@@ -360,12 +268,15 @@ class ScriptReader {
         'Write, for example: let tide = threshold of floor.',
       );
     }
-    this.program.values.push({ name, of, initial, at });
+    const name = reader.name(node.getChild('Name')!);
+    this.program.values.push({ name, of, initial, task: null, at: reader.place(node) });
   }
 
-  private claim(name: string, node: SyntaxNode, reader: LineReader): void {
-    const same = (known: { name: string }) => known.name.toLowerCase() === name.toLowerCase();
-    const before = this.program.sensors.find(same) ?? this.program.values.find(same);
+  private claim(node: SyntaxNode, reader: LineReader): void {
+    const name = reader.name(node);
+    const { sensors, motors, values } = this.program;
+    const global = values.filter((value) => value.task === null);
+    const before = [...sensors, ...motors, ...global].find((known) => sameName(known.name, name));
     if (before) {
       reader.fail(
         node,
@@ -375,6 +286,145 @@ class ScriptReader {
       );
     }
   }
+
+  private taskHead(line: Line, index: number): void {
+    const reader = this.reader(line);
+    const node = line.node!;
+    const nameNode = node.getChild('TaskName')!;
+    const name = reader.name(nameNode);
+    const at = reader.place(node);
+    const task: TaskDeclaration = { name, parameters: [], body: [], at, endLine: 0 };
+    const before = this.program.tasks.find((known) => known && sameName(known.name, name));
+    this.program.tasks[index] = task;
+    for (const parameter of node.getChildren('Name')) {
+      const own = { name: reader.name(parameter), at: reader.place(parameter) };
+      const twice = task.parameters.some((p) => sameName(this.program.values[p]!.name, own.name));
+      if (twice)
+        reader.fail(parameter, 'name taken', `“${own.name}” stands there twice.`, 'Choose another name.');
+      task.parameters.push(this.program.values.length);
+      this.program.values.push({ ...own, of: 'number', initial: null, task: index });
+    }
+    if (before) {
+      reader.fail(
+        nameNode,
+        'name taken',
+        `“${name}” is an own step on line ${before.at.line} already.`,
+        'Choose another name.',
+      );
+    }
+  }
+
+  private call(node: SyntaxNode, reader: LineReader): void {
+    const nameNode = node.getChild('TaskName')!;
+    const name = reader.name(nameNode);
+    const { tasks } = this.program;
+    const index = tasks.findIndex((task) => sameName(task.name, name));
+    if (index < 0) {
+      const near = nearest(
+        name,
+        tasks.map((task) => task.name),
+      );
+      return reader.fail(
+        nameNode,
+        'unknown task',
+        `There is no own step “${name}”.`,
+        near ? `Did you mean “${near}”?` : `Write it at the end: task ${name}, its steps, end.`,
+      );
+    }
+    const { parameters } = tasks[index]!;
+    const given = reader.inner(node).filter((child) => child.name !== 'TaskName');
+    if (given.length !== parameters.length) {
+      const wanted = parameters.map((p) => this.program.values[p]!.name).join(', ');
+      return reader.fail(
+        node,
+        'arguments',
+        `“${name}” takes ${parameters.length === 0 ? 'no number' : `${wanted}`}, but ${given.length} ${given.length === 1 ? 'is' : 'are'} given.`,
+        parameters.length === 0
+          ? `Write: do ${name}.`
+          : `Write: do ${name} by ${parameters.map(() => '…').join(', ')}.`,
+      );
+    }
+    const first = !this.called.includes(index);
+    if (first) this.called.push(index);
+    const args = given.map((child, i) => {
+      const parameter = this.program.values[parameters[i]!]!;
+      if (!first) return reader.quantity(child, [parameter.of], `“${parameter.name}”`);
+      const arg = reader.expr(child);
+      const of = kindOf(arg);
+      if (of === 'text' || of === 'truth') {
+        return reader.fail(child, 'kind', 'An own step is given numbers.', 'Write a number with its unit.');
+      }
+      parameter.of = of as QuantityKind;
+      return arg;
+    });
+    this.push({ kind: 'do', task: index, args, at: reader.place(node) });
+  }
+
+  /** Reads the bodies of own steps: those called first, so that their parameters have kinds, then the rest. */
+  private readTasks(): void {
+    const { findings, tasks } = this.program;
+    const done = new Set<number>();
+    for (let next = 0; done.size < this.taskLines.length;) {
+      const uncalled = next >= this.called.length;
+      const index = uncalled ? this.taskLines.findIndex((_, i) => !done.has(i)) : this.called[next++]!;
+      if (done.has(index)) continue;
+      done.add(index);
+      const before = findings.length;
+      this.readTask(index);
+      // Nobody says what kind of number an uncalled own step is given, so nothing can be held against it.
+      if (uncalled && (tasks[index]?.parameters.length ?? 0) > 0) {
+        for (let i = findings.length - 1; i >= before; i--) {
+          if (findings[i]!.rule === 'kind') findings.splice(i, 1);
+        }
+      }
+    }
+  }
+
+  private readTask(index: number): void {
+    const { head, body, end } = this.taskLines[index]!;
+    const at = this.reader(head).place({ from: 0, to: head.text.length });
+    // A head that went astray still has a body whose faults are worth telling.
+    const task = (this.program.tasks[index] ??= { name: '', parameters: [], body: [], at, endLine: 0 });
+    this.scope = { ...this.program, task: index };
+    this.into = task.body;
+    body.forEach((line) => this.attempt(line, () => this.understand(line)));
+    this.closeBlocks();
+    if (end) task.endLine = end.number;
+    else {
+      this.program.findings.push(
+        fault(at, 'missing end', 'This “task” has no “end”.', 'Add a line “end” where it should close.'),
+      );
+    }
+    this.scope = { ...this.program, task: null };
+  }
+
+  /** An own step that does itself would never come back. */
+  private refuseCircles(): void {
+    const { tasks, findings } = this.program;
+    const calls = tasks.map((task) => callsIn(task.body));
+    const reaches = (from: number, to: number, seen = new Set<number>()): boolean =>
+      calls[from]!.some(({ task }) => {
+        if (task === to) return true;
+        if (seen.has(task)) return false;
+        seen.add(task);
+        return reaches(task, to, seen);
+      });
+    calls.forEach((list, from) => {
+      for (const { task, at } of list) {
+        if (task !== from && !reaches(task, from)) continue;
+        const says = `“${tasks[from]!.name}” would do itself again and never come back.`;
+        findings.push(fault(at, 'circle', says, 'Use a repeat instead.'));
+      }
+    });
+  }
+}
+
+function callsIn(steps: readonly Step[]): Extract<Step, { kind: 'do' }>[] {
+  return steps.flatMap((step) => {
+    if (step.kind === 'do') return [step];
+    if (step.kind === 'repeat') return callsIn(step.body);
+    return step.kind === 'if' ? step.arms.flatMap((arm) => callsIn(arm.body)) : [];
+  });
 }
 
 /**

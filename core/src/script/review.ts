@@ -11,8 +11,9 @@ import {
   type RobotBuild,
 } from '../sensing/index.ts';
 import { surelySeenSpeed, topSpeedMmPerS } from '../motion/index.ts';
-import { expressionsOf, parts, walk, type Expr, type Program, type Step } from './ast.ts';
+import type { Expr, Program, Step } from './ast.ts';
 import type { Finding, Place } from './findings.ts';
+import { expressionsOf, parts, walk } from './walk.ts';
 
 /** What the review knows beside the script. Whatever is missing, its rules keep silent about. */
 export interface ReviewContext {
@@ -109,7 +110,7 @@ function wiring(program: Program, { kit, build }: ReviewContext): Finding[] {
   const used = new Set<number>();
   const note = (expr: Expr) => parts(expr).forEach((part) => part.kind === 'sensor' && used.add(part.index));
   walk(program.steps, (step) => expressionsOf(step).forEach(note));
-  program.values.forEach((value) => note(value.initial));
+  program.values.forEach((value) => value.initial && note(value.initial));
   return program.sensors.flatMap((sensor, index): Finding[] => {
     const there = fittingOn(build, sensor.socket);
     const socket = kit.sockets.find((s) => sameSocket(s.name, sensor.socket));

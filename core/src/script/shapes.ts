@@ -1,13 +1,26 @@
 /** What each step reads like, by its first word: shown when a line starts well and then goes astray. */
 export const shapes: Record<string, readonly string[]> = {
   sensor: ['sensor floor is light on K3'],
+  motor: ['motor scanner is turret on M3'],
   let: ['let gap = 15 cm'],
   set: ['set lanes to lanes + 1'],
-  drive: ['drive 40 %', 'drive 40 % for 10 cm'],
-  wheels: ['wheels 40 % and 20 %'],
+  drive: ['drive 40 %', 'drive -30 % for 10 cm'],
+  wheels: ['wheels 40 % and 20 %', 'wheels 40 % and 20 % for 2 turns'],
+  steer: ['steer 0.4 * (58 - floor) at 25 %'],
+  turn: ['turn right 90 deg', 'turn left 90 deg at 20 %'],
+  spin: ['spin right at 50 %'],
   stop: ['stop', 'stop and coast'],
-  wait: ['wait 0.5 s', 'wait until floor < 41 %'],
-  repeat: ['repeat', 'repeat 4 times', 'repeat for 10 s', 'repeat until floor < 41 %'],
+  raw: ['raw drive 60 %', 'raw wheels 60 % and 40 %'],
+  turret: ['turret left 90 deg', 'turret ahead'],
+  zero: ['zero heading', 'zero wheels', 'zero timer'],
+  wait: ['wait 0.5 s', 'wait until floor < 41 %', 'wait until floor drops by 30'],
+  repeat: [
+    'repeat',
+    'repeat 4 times',
+    'repeat for 10 s',
+    'repeat until floor < 41 %',
+    'repeat while floor > 41 %',
+  ],
   leave: ['leave'],
   finish: ['finish'],
   if: ['if floor < threshold'],
@@ -15,6 +28,10 @@ export const shapes: Record<string, readonly string[]> = {
   end: ['end'],
   show: ['show "Lanes: " and lanes'],
   clear: ['clear'],
+  beep: ['beep 500 Hz for 2 s at 50 %', 'beep'],
+  lamp: ['lamp red', 'lamp off'],
+  task: ['task go round the buoy', 'task back off by d'],
+  do: ['do go round the buoy', 'do back off by 10 cm'],
 };
 
 /** The shapes of a step as one phrase: "drive 40 %, or drive 40 % for 10 cm". */

@@ -1,13 +1,9 @@
-import type { Expr, For, Program, Step } from '../script/index.ts';
-import { formatNumber } from '../quantity/index.ts';
-import { bySocket } from '../sensing/index.ts';
-import type { Kernel } from './kernel.ts';
+import { BEEP, TURN_PERCENT, type Expr, type For, type Program, type Step } from '../script/index.ts';
+import { Expressions, type Inputs } from './expressions.ts';
+import type { Machine } from './machine.ts';
 
 /** One step of the compiled program: does its work and says which step comes next; −1 ends the program. */
-export type Op = (k: Kernel) => number;
-
-type Value = (k: Kernel) => number;
-type Truth = (k: Kernel) => boolean;
+export type Op = (k: Machine) => number;
 
 /** A place in the op list that may not be known yet. */
 interface Label {
@@ -21,34 +17,45 @@ export interface Compiled {
   valueCount: number;
   slotCount: number;
   /** Sets the declared values; called once at the start. */
-  begin: (k: Kernel) => void;
+  begin: (k: Machine) => void;
 }
 
-/** Stops the run with a sentence: division by zero and the like. */
-export class RunFault extends Error {
-  readonly line: number;
-  constructor(line: number, says: string) {
-    super(says);
-    this.line = line;
-  }
+const wheel = (v: number) => Math.min(100, Math.max(-100, v));
+
+/** Wheel speeds of a steering from −100 (on the spot to the left) over 0 (straight) to 100, at a speed in %. */
+export function steered(steering: number, speed: number): [left: number, right: number] {
+  const s = wheel(steering);
+  const inner = speed * (1 - Math.abs(s) / 50);
+  return s >= 0 ? [speed, inner] : [inner, speed];
 }
 
-/** Compiles a checked program to closures over the kernel. Nothing is generated as text, nothing evaluated. */
+/** Compiles a checked program to closures over the machine. */
 class Compiler {
   readonly ops: Op[] = [];
   readonly lines: number[] = [];
-  slots = 0;
+  readonly expressions: Expressions;
+  readonly empties: [Label, Label][] = [];
+  private readonly tasks: Label[];
   private readonly program: Program;
-  private readonly sockets: Record<string, number>;
-  private readonly thresholds: Record<string, number>;
 
-  constructor(program: Program, sockets: Record<string, number>, thresholds: Record<string, number>) {
+  constructor(program: Program, inputs: Inputs) {
     this.program = program;
-    this.sockets = sockets;
-    this.thresholds = thresholds;
+    this.expressions = new Expressions(program, inputs);
+    this.tasks = program.tasks.map(() => ({ pc: -1 }));
   }
 
-  /** Appends an op; `make` gets the label that follows it and runs once all labels are known. */
+  /** Own steps come after the main program, each ending with the way back. */
+  own(): void {
+    this.program.tasks.forEach((task, i) => {
+      const back: Label = { pc: -1 };
+      const start = this.here();
+      this.block(task.body, back, back);
+      back.pc = this.here();
+      this.emit(task.endLine, (k) => k.stack.pop() ?? -1);
+      this.tasks[i]!.pc = task.body.length > 0 ? start : back.pc;
+    });
+  }
+
   emit(line: number, op: Op): void {
     this.ops.push(op);
     this.lines.push(line);
@@ -68,43 +75,66 @@ class Compiler {
 
   step(step: Step, next: Label, leave: Label): void {
     const line = step.at.line;
+    const x = this.expressions;
     switch (step.kind) {
       case 'drive': {
-        const speed = this.value(step.speed);
-        return this.motion(
-          line,
-          (k) => {
-            const v = speed(k);
-            k.command(v, v, 'drive');
-          },
-          step.until,
-          next,
-        );
+        const speed = x.value(step.speed);
+        const manner = step.raw ? 'raw' : 'drive';
+        const start = (k: Machine) => {
+          const v = speed(k);
+          k.command(v, v, manner);
+        };
+        return this.motion(line, start, step.until, next);
       }
       case 'wheels': {
-        const [left, right] = [this.value(step.left), this.value(step.right)];
-        return this.motion(line, (k) => k.command(left(k), right(k), 'drive'), step.until, next);
+        const [left, right] = [x.value(step.left), x.value(step.right)];
+        const manner = step.raw ? 'raw' : 'drive';
+        return this.motion(line, (k) => k.command(left(k), right(k), manner), step.until, next);
+      }
+      case 'steer': {
+        const [steering, speed] = [x.value(step.steering), x.value(step.speed)];
+        const start = (k: Machine) => {
+          const s = steering(k);
+          // Without a reading to steer by it goes straight on.
+          const [left, right] = steered(Number.isNaN(s) ? 0 : s, speed(k));
+          k.command(left, right, 'drive');
+        };
+        return this.motion(line, start, step.until, next);
+      }
+      case 'turn':
+        return this.turn(step, next);
+      case 'spin': {
+        const speed = x.value(step.speed);
+        const sign = step.direction === 'right' ? 1 : -1;
+        return this.act(line, next, (k) => {
+          const v = sign * speed(k);
+          k.command(v, -v, 'drive');
+        });
       }
       case 'stop': {
         const manner = step.how === 'coast' ? 'coast' : 'brake';
-        return this.emit(line, (k) => {
-          k.command(0, 0, manner);
-          return next.pc;
-        });
+        return this.act(line, next, (k) => k.command(0, 0, manner));
       }
-      case 'wait': {
-        const time = this.value(step.time);
-        const slot = this.slots++;
-        const self = this.here();
-        return this.emit(line, (k) => {
-          if (k.fresh) k.slots[slot] = k.timeMs + 1000 * time(k);
-          return k.timeMs >= k.slots[slot]! ? next.pc : self;
+      case 'turret':
+        return this.turret(step, next);
+      case 'zero':
+        return this.act(line, next, (k) => {
+          if (step.what === 'heading') k.zeroHeading();
+          else if (step.what === 'timer') k.timerZeroMs = k.timeMs;
+          else [k.leftZeroDeg, k.rightZeroDeg] = [k.leftDeg(), k.rightDeg()];
         });
+      case 'wait': {
+        const time = x.value(step.time);
+        return this.until(line, next, (k) => k.timeMs + 1000 * time(k));
       }
       case 'waitUntil': {
-        const test = this.truth(step.test);
+        const { ask, begin } = x.question(step.test);
         const self = this.here();
-        return this.emit(line, (k) => (test(k) ? next.pc : self));
+        if (!begin) return this.emit(line, (k) => (ask(k) ? next.pc : self));
+        return this.emit(line, (k) => {
+          if (k.fresh) begin(k);
+          return ask(k) ? next.pc : self;
+        });
       }
       case 'repeat':
         return this.repeat(step, next);
@@ -115,52 +145,135 @@ class Compiler {
       case 'if':
         return this.decide(step, next, leave);
       case 'set': {
-        const value = this.value(step.value);
+        const value = x.value(step.value);
         const index = step.index;
-        return this.emit(line, (k) => {
-          k.values[index] = value(k);
-          return next.pc;
-        });
+        return this.act(line, next, (k) => (k.values[index] = value(k)));
       }
       case 'show': {
-        const items = step.items.map((item) => this.text(item));
-        return this.emit(line, (k) => {
-          k.show(items.map((item) => item(k)).join(''));
-          return next.pc;
-        });
+        const items = step.items.map((item) => x.text(item));
+        return this.act(line, next, (k) => k.show(items.map((item) => item(k)).join('')));
       }
       case 'clear':
-        return this.emit(line, (k) => {
-          k.show('');
-          return next.pc;
-        });
+        return this.act(line, next, (k) => k.show(''));
+      case 'beep':
+        return this.beep(step, next);
+      case 'lamp':
+        return this.act(line, next, (k) => k.lamp(step.colour));
+      case 'do':
+        return this.call(step, next);
     }
   }
 
-  private motion(line: number, start: (k: Kernel) => void, until: For | null, next: Label): void {
-    if (!until) {
-      return this.emit(line, (k) => {
-        start(k);
-        return next.pc;
-      });
-    }
-    const amount = this.value(until.amount);
-    const slot = this.slots++;
-    const self = this.here();
-    const { of } = until;
+  /** A step that does something and goes on. */
+  private act(line: number, next: Label, work: (k: Machine) => void): void {
     this.emit(line, (k) => {
+      work(k);
+      return next.pc;
+    });
+  }
+
+  /** A step that begins something and waits until a time in ms that `begin` says. */
+  private until(line: number, next: Label, begin: (k: Machine) => number): void {
+    const slot = this.expressions.slot();
+    const self = this.here();
+    this.emit(line, (k) => {
+      if (k.fresh) k.slots[slot] = begin(k);
+      // A time that is no number (a reading that is not there) does not hold the program up for ever.
+      return k.timeMs < k.slots[slot]! ? self : next.pc;
+    });
+  }
+
+  /** Starts a movement and, where it says how far or how long, follows it to its end by encoder or clock. */
+  private motion(line: number, start: (k: Machine) => void, until: For | null, next: Label): void {
+    if (!until) return this.act(line, next, start);
+    const amount = this.expressions.value(until.amount);
+    const { of } = until;
+    if (of === 'time') {
+      return this.follow(
+        line,
+        next,
+        start,
+        (k, begun) => k.timeMs - begun.time >= 1000 * Math.abs(amount(k)),
+      );
+    }
+    const inUnit = of === 'length';
+    this.follow(line, next, start, (k, { left, right }) => {
+      // Both wheels count, each its own way, so that a turn ends too.
+      const wheelDeg = Math.floor((Math.abs(k.leftDeg() - left) + Math.abs(k.rightDeg() - right)) / 2);
+      return wheelDeg * (inUnit ? k.mmPerDeg : 1) >= Math.abs(amount(k));
+    });
+  }
+
+  private follow(
+    line: number,
+    next: Label,
+    start: (k: Machine) => void,
+    done: (k: Machine, begun: { time: number; left: number; right: number }) => boolean,
+  ): void {
+    const x = this.expressions;
+    const [time, left, right] = [x.slot(), x.slot(), x.slot()];
+    const self = this.here();
+    const begun = { time: 0, left: 0, right: 0 };
+    this.emit(line, (k) => {
+      const { slots } = k;
       if (k.fresh) {
         start(k);
-        k.slots[slot] = of === 'time' ? k.timeMs : k.wheelDeg();
+        [slots[time], slots[left], slots[right]] = [k.timeMs, k.leftDeg(), k.rightDeg()];
         return self;
       }
-      const far =
-        of === 'time'
-          ? (k.timeMs - k.slots[slot]!) / 1000
-          : Math.abs(k.wheelDeg() - k.slots[slot]!) * (of === 'length' ? k.mmPerDeg : 1);
-      if (far < Math.abs(amount(k))) return self;
+      [begun.time, begun.left, begun.right] = [slots[time]!, slots[left]!, slots[right]!];
+      if (!done(k, begun)) return self;
       k.command(0, 0, 'brake');
       return next.pc;
+    });
+  }
+
+  /** On the spot by wheel encoders: each wheel travels track × angle ÷ 2 of the circle it turns on. */
+  private turn(step: Extract<Step, { kind: 'turn' }>, next: Label): void {
+    const angle = this.expressions.value(step.angle);
+    const speed = step.speed ? this.expressions.value(step.speed) : () => TURN_PERCENT;
+    const sign = step.direction === 'right' ? 1 : -1;
+    const start = (k: Machine) => {
+      const v = sign * Math.sign(angle(k)) * Math.abs(speed(k));
+      k.command(v, -v, 'drive');
+    };
+    this.follow(step.at.line, next, start, (k, { left, right }) => {
+      const turned = (k.leftDeg() - left - (k.rightDeg() - right)) / 2;
+      return !(Math.abs(turned) < Math.abs(angle(k)) * k.wheelPerTurn);
+    });
+  }
+
+  private turret(step: Extract<Step, { kind: 'turret' }>, next: Label): void {
+    const angle = step.angle && this.expressions.value(step.angle);
+    const speed = step.speed ? this.expressions.value(step.speed) : () => 100;
+    const sign = step.direction === 'right' ? 1 : -1;
+    this.until(step.at.line, next, (k) => k.turnTurret(angle ? k.turretDeg + sign * angle(k) : 0, speed(k)));
+  }
+
+  private beep(step: Extract<Step, { kind: 'beep' }>, next: Label): void {
+    const value = (expr: Expr | null, usual: number) => (expr ? this.expressions.value(expr) : () => usual);
+    const [pitch, time, volume] = [
+      value(step.pitch, BEEP.pitchHz),
+      value(step.time, BEEP.timeS),
+      value(step.volume, BEEP.volume),
+    ];
+    const sound = (k: Machine) => k.beep(pitch(k), time(k), volume(k));
+    if (!step.time) return this.act(step.at.line, next, sound);
+    this.until(step.at.line, next, (k) => {
+      sound(k);
+      return k.timeMs + 1000 * time(k);
+    });
+  }
+
+  private call(step: Extract<Step, { kind: 'do' }>, next: Label): void {
+    const args = step.args.map((arg) => this.expressions.value(arg));
+    const { parameters } = this.program.tasks[step.task]!;
+    const start = this.tasks[step.task]!;
+    this.emit(step.at.line, (k) => {
+      const given = args.map((arg) => arg(k));
+      given.forEach((value, i) => (k.values[parameters[i]!] = value));
+      k.stack.push(next.pc);
+      return start.pc;
     });
   }
 
@@ -169,8 +282,8 @@ class Compiler {
     const body: Label = { pc: -1 };
     const head: Label = { pc: -1 };
     if (step.how === 'times' || step.how === 'for') {
-      const amount = this.value(step.amount!);
-      const slot = this.slots++;
+      const amount = this.expressions.value(step.amount!);
+      const slot = this.expressions.slot();
       const times = step.how === 'times';
       const test = this.here() + 1;
       this.emit(line, (k) => {
@@ -183,12 +296,22 @@ class Compiler {
         return k.timeMs < k.slots[slot]! ? body.pc : next.pc;
       });
     } else {
+      const question = step.how === 'forever' ? null : this.expressions.question(step.amount!);
+      if (question?.begin) {
+        // What the test counts from is noted once, before the first look.
+        const { begin } = question;
+        const first = this.here() + 1;
+        this.emit(line, (k) => {
+          begin(k);
+          return first;
+        });
+      }
       head.pc = this.here();
-      if (step.how === 'forever') this.emit(line, () => body.pc);
+      if (!question) this.emit(line, () => body.pc);
       else {
-        const test = this.truth(step.amount!);
+        const { ask } = question;
         const whileTrue = step.how === 'while';
-        this.emit(line, (k) => (test(k) === whileTrue ? body.pc : next.pc));
+        this.emit(line, (k) => (ask(k) === whileTrue ? body.pc : next.pc));
       }
     }
     body.pc = step.body.length > 0 ? this.here() : head.pc;
@@ -198,7 +321,7 @@ class Compiler {
   private decide(step: Extract<Step, { kind: 'if' }>, next: Label, leave: Label): void {
     // All tests of one `if … else if …` are one step: the robot looks once and goes one way.
     const arms = step.arms.map((arm) => ({ arm, label: { pc: -1 } as Label }));
-    const tests = arms.map(({ arm }) => (arm.test ? this.truth(arm.test) : () => true));
+    const tests = arms.map(({ arm }) => (arm.test ? this.expressions.truth(arm.test) : () => true));
     const [first] = tests;
     const [one, two] = arms.map(({ label }) => label);
     if (arms.length === 1) this.emit(step.at.line, (k) => (first!(k) ? one! : next).pc);
@@ -220,144 +343,14 @@ class Compiler {
       this.block(arm.body, next, leave);
     }
   }
-
-  readonly empties: [Label, Label][] = [];
-
-  value(expr: Expr): Value {
-    switch (expr.kind) {
-      case 'quantity': {
-        const value = expr.value;
-        return () => value;
-      }
-      case 'sensor': {
-        const { socket } = this.program.sensors[expr.index]!;
-        const index = bySocket(this.sockets, socket) ?? -1;
-        return index < 0 ? () => NaN : (k) => k.readings[index]!;
-      }
-      case 'value': {
-        const index = expr.index;
-        return (k) => k.values[index]!;
-      }
-      case 'threshold': {
-        const value = bySocket(this.thresholds, this.program.sensors[expr.sensor]!.socket) ?? NaN;
-        return () => value;
-      }
-      case 'negative': {
-        const operand = this.value(expr.operand);
-        return (k) => -operand(k);
-      }
-      case 'arithmetic': {
-        const [a, b] = [this.value(expr.left), this.value(expr.right)];
-        const line = expr.at.line;
-        switch (expr.op) {
-          case '+':
-            return (k) => a(k) + b(k);
-          case '-':
-            return (k) => a(k) - b(k);
-          case '*':
-            return (k) => a(k) * b(k);
-          case '/':
-            return (k) => {
-              const divisor = b(k);
-              if (divisor === 0) throw new RunFault(line, 'It divided by zero.');
-              return a(k) / divisor;
-            };
-        }
-        break;
-      }
-      default: {
-        const truth = this.truth(expr);
-        return (k) => (truth(k) ? 1 : 0);
-      }
-    }
-  }
-
-  truth(expr: Expr): Truth {
-    switch (expr.kind) {
-      case 'compare': {
-        const short = this.readingAgainst(expr);
-        if (short) return short;
-        const [a, b] = [this.value(expr.left), this.value(expr.right)];
-        switch (expr.op) {
-          case '<':
-            return (k) => a(k) < b(k);
-          case '<=':
-            return (k) => a(k) <= b(k);
-          case '>':
-            return (k) => a(k) > b(k);
-          case '>=':
-            return (k) => a(k) >= b(k);
-          case '=':
-            return (k) => a(k) === b(k);
-          case '<>':
-            return (k) => a(k) !== b(k);
-        }
-        break;
-      }
-      case 'not': {
-        const operand = this.truth(expr.operand);
-        return (k) => !operand(k);
-      }
-      case 'logic': {
-        const [a, b] = [this.truth(expr.left), this.truth(expr.right)];
-        return expr.op === 'and' ? (k) => a(k) && b(k) : (k) => a(k) || b(k);
-      }
-      default:
-        throw new TypeError(`A ${expr.kind} is not a yes-or-no; the checker lets none through.`);
-    }
-  }
-
-  /** The commonest question, a reading against a fixed number, as one closure instead of three. */
-  private readingAgainst(expr: Extract<Expr, { kind: 'compare' }>): Truth | null {
-    const { left, right, op } = expr;
-    if (left.kind !== 'sensor') return null;
-    const index = bySocket(this.sockets, this.program.sensors[left.index]!.socket);
-    const fixed =
-      right.kind === 'quantity'
-        ? right.value
-        : right.kind === 'threshold'
-          ? bySocket(this.thresholds, this.program.sensors[right.sensor]!.socket)
-          : undefined;
-    if (index === undefined || fixed === undefined) return null;
-    switch (op) {
-      case '<':
-        return (k) => k.readings[index]! < fixed;
-      case '<=':
-        return (k) => k.readings[index]! <= fixed;
-      case '>':
-        return (k) => k.readings[index]! > fixed;
-      case '>=':
-        return (k) => k.readings[index]! >= fixed;
-      default:
-        return null;
-    }
-  }
-
-  private text(expr: Expr): (k: Kernel) => string {
-    if (expr.kind === 'text') {
-      const value = expr.value;
-      return () => value;
-    }
-    const value = this.value(expr);
-    return (k) => {
-      const n = value(k);
-      return Number.isNaN(n) ? 'nothing' : formatNumber(n, 2);
-    };
-  }
 }
 
-/**
- * Compiles a program that has no faults. `sockets` says which reading index each socket has; a sensor on
- * any other socket gives no reading (NaN, with which every comparison fails).
- */
-export function compile(
-  program: Program,
-  sockets: Record<string, number>,
-  thresholds: Record<string, number>,
-): Compiled {
-  const compiler = new Compiler(program, sockets, thresholds);
+/** Compiles a program that has no faults. */
+export function compile(program: Program, inputs: Inputs): Compiled {
+  const compiler = new Compiler(program, inputs);
   const over: Label = { pc: -1 };
   compiler.block(program.steps, over, over);
+  compiler.own();
   // Inner ifs come before outer ones in the list of a chain, so repeat until nothing changes.
   for (let changed = true; changed;) {
     changed = false;
@@ -365,12 +358,16 @@ export function compile(
       if (label.pc !== target.pc) [label.pc, changed] = [target.pc, true];
     }
   }
-  const initials = program.values.map((value) => compiler.value(value.initial));
+  const { expressions } = compiler;
+  const initials = program.values.map(({ initial }) => initial && expressions.value(initial));
   return {
     ops: compiler.ops,
     lines: Int32Array.from(compiler.lines),
     valueCount: program.values.length,
-    slotCount: compiler.slots,
-    begin: (k) => initials.forEach((initial, i) => (k.values[i] = initial(k))),
+    slotCount: expressions.slots,
+    begin: (k) =>
+      initials.forEach((initial, i) => {
+        if (initial) k.values[i] = initial(k);
+      }),
   };
 }

@@ -7,4 +7,6 @@ export * from './headingModel.ts';
 export * from './trace.ts';
 export * from './setup.ts';
 export * from './conditions.ts';
+export { steered } from './compile.ts';
 export { Kernel, simulate, TRACE_MS, REST_MM_PER_S } from './kernel.ts';
+export type { Machine } from './machine.ts';

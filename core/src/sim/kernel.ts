@@ -1,9 +1,11 @@
 import { lightAt, lightField, type LightField } from '../course/index.ts';
-import { degrees, radians } from '../quantity/index.ts';
-import { compile, RunFault, type Compiled } from './compile.ts';
+import { degrees, formatNumber, radians } from '../quantity/index.ts';
+import { compile, type Compiled } from './compile.ts';
+import { RunFault } from './expressions.ts';
 import { quantise, scatterAt } from './lightModel.ts';
+import type { Machine, Manner } from './machine.ts';
 import { Noise } from './random.ts';
-import type { RunSetup, SimLight } from './setup.ts';
+import type { RunSetup, SimGyro, SimLight } from './setup.ts';
 import type { Ended, Run, RunEvent } from './trace.ts';
 
 /** Trace interval in ms. */
@@ -14,10 +16,14 @@ export const REST_MM_PER_S = 1;
 const LINGER_MS = 200;
 /** A robot this far off the mat is given up, mm. */
 const LOST_MM = 300;
-/** Longest display text kept. */
+/** Longest display text kept, and most events of a run. */
 const DISPLAY_LIMIT = 60;
-
-type Manner = 'drive' | 'brake' | 'coast';
+const EVENT_LIMIT = 500;
+/** How fast a turret turns at 100 %, deg/s, and what it needs to settle, ms. */
+const TURRET_DEG_PER_S = 360;
+const TURRET_SETTLE_MS = 120;
+/** Share of its full speed that raw power still reaches on an empty battery. */
+const EMPTY_SHARE = 0.75;
 
 interface Command {
   atMs: number;
@@ -31,14 +37,21 @@ interface Command {
  * program step, command taking effect, trace row); inside a burst every millisecond is an exact first-order
  * lag of each wheel and an exact arc of the pose, on plain numbers held in locals.
  */
-export class Kernel {
+export class Kernel implements Machine {
   timeMs = 0;
   /** True at a step's first look, false while it is looked at again. */
   fresh = true;
   readonly readings: Float64Array;
   readonly values: Float64Array;
   readonly slots: Float64Array;
+  readonly bumps: Float64Array;
+  readonly stack: number[] = [];
   readonly mmPerDeg: number;
+  readonly wheelPerTurn: number;
+  readonly battery: number;
+  timerZeroMs = 0;
+  leftZeroDeg = 0;
+  rightZeroDeg = 0;
 
   private x: number;
   private y: number;
@@ -57,6 +70,9 @@ export class Kernel {
   private readonly noise: Noise;
   private readonly code: Compiled;
   private readonly lights: SimLight[];
+  private readonly gyros: SimGyro[];
+  /** Sample period of each reading, ms. */
+  private readonly periods: number[];
   private readonly fields: LightField[];
   private readonly nextSample: number[];
   private readonly pending: Command[] = [];
@@ -72,7 +88,7 @@ export class Kernel {
   private readonly bearings: Float32Array;
   private readonly speeds: Float32Array;
   private readonly linesAt: Float32Array;
-  private readonly lightColumns: Float32Array[];
+  private readonly readingColumns: Float32Array[];
 
   /** `code` stands in for the setup's compiled program: for benchmarks against hand-written behaviour. */
   constructor(setup: RunSetup, code?: Compiled) {
@@ -81,16 +97,23 @@ export class Kernel {
     this.noise = new Noise(circumstances.seed);
     this.lights = robot.lights;
     this.fields = robot.lights.map((light) => lightField(course, light.model.footprintRadiusMm));
-    const sockets = Object.fromEntries(robot.lights.map((light, i) => [light.socket, i]));
-    this.code = code ?? compile(setup.program, sockets, setup.thresholds);
-    this.readings = new Float64Array(robot.lights.length);
+    this.gyros = robot.gyros ?? [];
+    const sensors = [...this.lights, ...this.gyros];
+    this.periods = sensors.map((sensor) => sensor.samplePeriodMs);
+    const sockets = Object.fromEntries(sensors.map(({ socket }, i) => [socket, i]));
+    this.code = code ?? compile(setup.program, { sockets, thresholds: setup.thresholds });
+    this.readings = new Float64Array(sensors.length);
+    this.bumps = new Float64Array(sensors.length);
     this.values = new Float64Array(this.code.valueCount);
     this.slots = new Float64Array(this.code.slotCount);
     this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
+    this.wheelPerTurn = robot.trackMm / robot.wheelDiameterMm;
+    this.battery = circumstances.battery ?? 100;
     this.delayMs = Math.max(0, Math.round(robot.drive.commandDelayMs));
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
+    this.headingZeroDeg = circumstances.start.bearingDeg;
     this.lag(robot.drive.tauDriveS);
     const room = Math.floor(setup.timeLimitMs / TRACE_MS) + 2;
     this.xs = new Float32Array(room);
@@ -98,17 +121,70 @@ export class Kernel {
     this.bearings = new Float32Array(room);
     this.speeds = new Float32Array(room);
     this.linesAt = new Float32Array(room);
-    this.lightColumns = robot.lights.map(() => new Float32Array(room));
+    this.readingColumns = sensors.map(() => new Float32Array(room));
     // The sensor was looking before the program began: its phase is anywhere in its period.
     this.nextSample = robot.lights.map((light, i) => {
       this.sample(i);
       return 1 + Math.floor(this.noise.uniform() * light.samplePeriodMs);
     });
+    // Their phases come from dice of their own: a gyro on the robot changes nothing for its other sensors.
+    const phases = new Noise(circumstances.seed ^ 0x9120);
+    this.gyros.forEach(({ samplePeriodMs }, i) => {
+      this.sample(this.lights.length + i);
+      this.nextSample.push(1 + Math.floor(phases.uniform() * samplePeriodMs));
+    });
   }
 
-  /** Wheel angle since the start in whole degrees, mean of both: what an encoder reports. */
-  wheelDeg(): number {
-    return Math.floor((this.leftMm + this.rightMm) / 2 / this.mmPerDeg);
+  /** Wheel angles since the start in whole degrees: what an encoder reports. */
+  leftDeg(): number {
+    return Math.floor(this.leftMm / this.mmPerDeg);
+  }
+  rightDeg(): number {
+    return Math.floor(this.rightMm / this.mmPerDeg);
+  }
+
+  zeroHeading(): void {
+    this.headingZeroDeg = degrees(this.theta);
+    this.gyros.forEach(({ kind }, i) => {
+      if (kind === 'heading') this.readings[this.lights.length + i] = 0;
+    });
+  }
+  private headingZeroDeg: number;
+
+  /** No sensor of this robot gives several numbers, or a number before it is turned into a unit. */
+  item(): number {
+    return NaN;
+  }
+  raw(): number {
+    return NaN;
+  }
+
+  turretDeg = 0;
+  turnTurret(toDeg: number, percent: number): number {
+    if (!Number.isFinite(toDeg)) return this.timeMs;
+    const rate = (TURRET_DEG_PER_S * Math.max(1, Math.min(100, Math.abs(percent)))) / 100;
+    const takesMs = (1000 * Math.abs(toDeg - this.turretDeg)) / rate;
+    this.turretDeg = toDeg;
+    return this.timeMs + takesMs + TURRET_SETTLE_MS;
+  }
+
+  beep(pitchHz: number, forS: number, volume: number): void {
+    this.tell(
+      'sound',
+      `${formatNumber(pitchHz, 0)} Hz for ${formatNumber(forS)} s at ${formatNumber(volume, 0)} %`,
+    );
+  }
+
+  lamp(colour: string | null): void {
+    const text = colour ?? 'off';
+    if (text === this.lit) return;
+    this.lit = text;
+    this.tell('lamp', text);
+  }
+  private lit = 'off';
+
+  private tell(kind: RunEvent['kind'], text: string): void {
+    if (this.events.length < EVENT_LIMIT) this.events.push({ atS: this.timeMs / 1000, kind, text });
   }
 
   /** Sets both wheels in % of top speed; it takes effect after the kit's command delay. */
@@ -131,12 +207,13 @@ export class Kernel {
     const shown = text.slice(0, DISPLAY_LIMIT);
     if (shown === this.display) return;
     this.display = shown;
-    if (this.events.length < 500) this.events.push({ atS: this.timeMs / 1000, kind: 'display', text: shown });
+    this.tell('display', shown);
   }
 
   private apply({ left, right, manner }: Command): void {
     const { drive, wheelDiameterMm } = this.setup.robot;
-    const top = (Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
+    const power = manner === 'raw' ? EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100 : 1;
+    const top = (power * Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
     const skew = this.setup.circumstances.mismatch / 2;
     const clamp = (v: number) => (Number.isFinite(v) ? Math.min(100, Math.max(-100, v)) : 0);
     this.goalLeft = (clamp(left) / 100) * top * (1 + skew);
@@ -152,7 +229,8 @@ export class Kernel {
   }
 
   private sample(i: number): void {
-    const light = this.lights[i]!;
+    const light = this.lights[i];
+    if (!light) return this.sampleGyro(i);
     const { model } = light;
     const c = Math.cos(this.theta);
     const s = Math.sin(this.theta);
@@ -161,6 +239,15 @@ export class Kernel {
     const clean =
       100 * model.gain * lightAt(this.fields[i]!, x, y) + model.leak + this.setup.circumstances.lightShift;
     this.readings[i] = quantise(clean + scatterAt(model, clean) * this.noise.normal(), light);
+  }
+
+  private sampleGyro(i: number): void {
+    const gyro = this.gyros[i - this.lights.length]!;
+    const value =
+      gyro.kind === 'heading'
+        ? degrees(this.theta) - this.headingZeroDeg
+        : degrees((this.vLeft - this.vRight) / this.setup.robot.trackMm);
+    this.readings[i] = quantise(value, gyro);
   }
 
   /** Advances to `untilMs`: the hot loop. */
@@ -218,7 +305,7 @@ export class Kernel {
     this.bearings[row] = degrees(this.theta);
     this.speeds[row] = (this.vLeft + this.vRight) / 2;
     this.linesAt[row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
-    for (let i = 0; i < this.lightColumns.length; i++) this.lightColumns[i]![row] = this.readings[i]!;
+    for (let i = 0; i < this.readingColumns.length; i++) this.readingColumns[i]![row] = this.readings[i]!;
   }
 
   private step(): void {
@@ -250,14 +337,14 @@ export class Kernel {
     let ended: Ended | null = null;
     try {
       this.code.begin(this);
-      if (this.code.ops.length === 0) this.programOverMs = 0;
+      if (this.code.ops.length === 0 || this.setup.program.steps.length === 0) this.programOverMs = 0;
       while (!ended) {
         const now = this.timeMs;
         while (this.pending.length > 0 && this.pending[0]!.atMs <= now) this.apply(this.pending.shift()!);
-        for (let i = 0; i < this.lights.length; i++) {
+        for (let i = 0; i < this.periods.length; i++) {
           if (this.nextSample[i]! <= now) {
             this.sample(i);
-            this.nextSample[i]! += this.lights[i]!.samplePeriodMs;
+            this.nextSample[i]! += this.periods[i]!;
           }
         }
         if (nextStep <= now) {
@@ -306,8 +393,10 @@ export class Kernel {
       speed: { unit: 'mm/s', values: cut(this.speeds) },
       line: { unit: '', values: cut(this.linesAt) },
     };
-    this.lights.forEach((light, i) => {
-      signals[light.socket] = { unit: '%', values: cut(this.lightColumns[i]!) };
+    [...this.lights, ...this.gyros].forEach(({ socket }, i) => {
+      const unit =
+        i < this.lights.length ? '%' : this.gyros[i - this.lights.length]!.kind === 'spin' ? 'deg/s' : 'deg';
+      signals[socket] = { unit, values: cut(this.readingColumns[i]!) };
     });
     if (ended.how === 'at rest') this.events.push({ atS: ended.atS, kind: 'at rest', text: '' });
     return {

@@ -16,6 +16,16 @@ export interface SimLight {
   model: LightModel;
 }
 
+/** A gyro: the heading since the start or `zero heading` in degrees, or the rate of turn in deg/s. */
+export interface SimGyro {
+  socket: string;
+  kind: 'heading' | 'spin';
+  samplePeriodMs: number;
+  min: number;
+  max: number;
+  step: number;
+}
+
 /** The robot as the simulator drives it. */
 export interface SimRobot {
   wheelDiameterMm: number;
@@ -24,6 +34,7 @@ export interface SimRobot {
   stepTimeMs: number;
   atProgramEnd: ProgramEnd;
   lights: SimLight[];
+  gyros?: SimGyro[];
 }
 
 /** What differs from run to run. */
@@ -33,6 +44,8 @@ export interface Circumstances {
   lightShift: number;
   /** Left wheel faster than right by this share: 0.02 veers to the right. */
   mismatch: number;
+  /** Charge, % of full; full when not said. It matters to raw power only. */
+  battery?: number;
   /** Seed of the noise and of the sensors' phases. */
   seed: number;
 }

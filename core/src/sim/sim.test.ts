@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { stopLine, type Course } from '../course/index.ts';
+import type { Course } from '../course/index.ts';
 import { stoppingDistance } from '../motion/index.ts';
 import { parseScript } from '../script/index.ts';
-import { built, kit } from '../test/index.ts';
 import {
   ambientLeak,
   boxMuller,
@@ -18,59 +17,10 @@ import {
   sampleAt,
   scatterAt,
   simulate,
-  type RunSetup,
 } from './index.ts';
 import { referenceRun } from './test/referenceStepper.ts';
+import { course, quiet, setup } from './test/setup.ts';
 
-const course = stopLine({
-  name: 'test',
-  base: { name: 'boards', reflectance: 0.76 },
-  line: { name: 'line', reflectance: 0.2 },
-  lineWidthMm: 18,
-  approachMm: 300,
-});
-const quiet = { ...nominalLight(12), lowSd: 0, highSd: 0 };
-
-function setup(
-  text: string,
-  changes: Partial<Omit<RunSetup, 'robot' | 'circumstances'>> & {
-    robot?: Partial<RunSetup['robot']>;
-    circumstances?: Partial<RunSetup['circumstances']>;
-  } = {},
-): RunSetup {
-  const { robot, circumstances, ...rest } = changes;
-  return {
-    program: parseScript(`sensor floor is light on K3\n${text}`),
-    course,
-    thresholds: { K3: 48 },
-    timeLimitMs: 15_000,
-    ...rest,
-    robot: {
-      ...built(),
-      ...kit,
-      lights: [
-        {
-          socket: 'K3',
-          aheadMm: 80,
-          rightMm: 0,
-          samplePeriodMs: 50,
-          min: 0,
-          max: 100,
-          step: 1,
-          model: quiet,
-        },
-      ],
-      ...robot,
-    },
-    circumstances: {
-      start: { xMm: 200, yMm: 150, bearingDeg: 0 },
-      lightShift: 0,
-      mismatch: 0,
-      seed: 7,
-      ...circumstances,
-    },
-  };
-}
 const lastOf = (run: ReturnType<typeof simulate>, signal: string) =>
   run.trace.signals[signal]!.values.at(-1)!;
 const TOP = 534.0707511102648;

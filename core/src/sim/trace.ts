@@ -11,10 +11,10 @@ export interface Trace {
   signals: Record<string, Signal>;
 }
 
-/** Something that happened at a moment: a text on the display, the end of the program. */
+/** Something that happened at a moment: a text on the display, a sound, the lamp, the end of the program. */
 export interface RunEvent {
   atS: number;
-  kind: 'display' | 'program over' | 'at rest';
+  kind: 'display' | 'sound' | 'lamp' | 'program over' | 'at rest';
   text: string;
 }
 

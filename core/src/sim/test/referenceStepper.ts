@@ -1,7 +1,7 @@
 import { fractionOnLine, surfaceAt, type Course } from '../../course/index.ts';
 import { alongArc, lagStep, pointOnRobot, topSpeedMmPerS, type Pose } from '../../motion/index.ts';
 import { compile } from '../compile.ts';
-import type { Kernel } from '../kernel.ts';
+import type { Machine } from '../machine.ts';
 import { quantise, scatterAt } from '../lightModel.ts';
 import { Noise } from '../random.ts';
 import type { RunSetup } from '../setup.ts';
@@ -43,11 +43,8 @@ export function referenceRun(
   let [leftMm, rightMm, pc, over] = [0, 0, 0, -1];
   const pending: { atMs: number; left: number; right: number; manner: string }[] = [];
   const readings = new Float64Array(robot.lights.length);
-  const code = compile(
-    setup.program,
-    Object.fromEntries(robot.lights.map((l, i) => [l.socket, i])),
-    setup.thresholds,
-  );
+  const sockets = Object.fromEntries(robot.lights.map((l, i) => [l.socket, i]));
+  const code = compile(setup.program, { sockets, thresholds: setup.thresholds });
   // Only what compiled steps ask of a kernel.
   const machine = {
     timeMs: 0,
@@ -56,7 +53,8 @@ export function referenceRun(
     values: new Float64Array(code.valueCount),
     slots: new Float64Array(code.slotCount),
     mmPerDeg: (Math.PI * robot.wheelDiameterMm) / 360,
-    wheelDeg: () => Math.floor((leftMm + rightMm) / 2 / ((Math.PI * robot.wheelDiameterMm) / 360)),
+    leftDeg: () => Math.floor(leftMm / ((Math.PI * robot.wheelDiameterMm) / 360)),
+    rightDeg: () => Math.floor(rightMm / ((Math.PI * robot.wheelDiameterMm) / 360)),
     command: (left: number, right: number, manner: string) => {
       const last = pending.at(-1) ?? current;
       if (last.left === left && last.right === right && last.manner === manner) return;
@@ -79,7 +77,7 @@ export function referenceRun(
     sample(i);
     return 1 + Math.floor(noise.uniform() * light.samplePeriodMs);
   });
-  code.begin(machine as unknown as Kernel);
+  code.begin(machine as unknown as Machine);
   const poses: Pose[] = [];
   const rows: number[][] = [];
   let now = 0;
@@ -106,7 +104,7 @@ export function referenceRun(
         }
       });
       if (now % robot.stepTimeMs === 0 && over < 0) {
-        const next = code.ops[pc]!(machine as unknown as Kernel);
+        const next = code.ops[pc]!(machine as unknown as Machine);
         machine.fresh = next !== pc;
         if (next >= 0) pc = next;
         else {

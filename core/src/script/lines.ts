@@ -1,0 +1,123 @@
+import type { SyntaxNode, Tree } from '@lezer/common';
+import { fault, type Finding } from './findings.ts';
+import { parser } from './generated/parser.ts';
+import { keywords, nameWords } from './keywords.ts';
+import type { LineReader } from './lower.ts';
+import { nearest, shapeOf, shapes } from './shapes.ts';
+
+const lineParser = parser.configure({ top: 'Line' });
+
+/** The syntax tree of one line. */
+export const parseLine = (text: string): Tree => lineParser.parse(text);
+
+/** The step of a line's tree; null for an empty one. */
+export function stepNode(tree: Tree): SyntaxNode | null {
+  let node = tree.topNode.firstChild;
+  while (node && !node.name.endsWith('Step')) node = node.nextSibling;
+  return node;
+}
+
+/** The first place where a line does not follow the grammar. */
+export function firstError(tree: Tree): { from: number; to: number } | null {
+  let found: { from: number; to: number } | null = null;
+  tree.iterate({
+    enter(node) {
+      if (node.type.isError && !found) found = { from: node.from, to: node.to };
+      return !found;
+    },
+  });
+  return found;
+}
+
+/** What is wrong with a line that does not follow the grammar, in one sentence. */
+export function notUnderstood(reader: LineReader, error: { from: number; to: number }): Finding {
+  const text = reader.text;
+  const first = /[^\s#]+/.exec(text)!;
+  const word = /^[A-Za-z]+/.exec(first[0])?.[0].toLowerCase() ?? '';
+  if (!shapes[word]) {
+    const near = nearest(word, Object.keys(shapes));
+    const at = reader.place({ from: first.index, to: first.index + first[0].length });
+    return fault(
+      at,
+      'unknown step',
+      `“${first[0].length > 40 ? `${first[0].slice(0, 40)}…` : first[0]}” is not a step.`,
+      near
+        ? `Did you mean “${near}”? It reads like: ${shapeOf(near)}.`
+        : `Steps start with ${Object.keys(shapes).join(', ')}.`,
+    );
+  }
+  const rest = text.slice(error.from).replace(/#.*$/, '').trim();
+  const at = reader.place({ from: error.from, to: Math.max(error.to, error.from + rest.length) });
+  const reserved = /^[a-z]+/i.exec(rest)?.[0].toLowerCase() ?? '';
+  const naming = ['sensor', 'motor', 'let', 'set', 'task'].includes(word);
+  const taken = naming && keywords.includes(reserved) && !nameWords.includes(reserved);
+  return fault(
+    at,
+    'shape',
+    rest === ''
+      ? `This “${word}” is not complete.`
+      : taken
+        ? `“${reserved}” is a word of the script itself and cannot be a name.`
+        : `“${word}” does not go on with “${rest.length > 40 ? `${rest.slice(0, 40)}…` : rest}”.`,
+    `It reads like: ${shapeOf(word)}.`,
+  );
+}
+
+/** A line of a script, parsed and not yet understood. */
+export interface Line {
+  text: string;
+  number: number;
+  node: SyntaxNode | null;
+  error: { from: number; to: number } | null;
+  /** The word of a block that this line opens, even when it goes astray further on. */
+  opens: 'repeat' | 'if' | 'task' | null;
+}
+
+/** An own step and the lines between its head and its `end`. */
+export interface TaskLines {
+  head: Line;
+  body: Line[];
+  end: Line | null;
+}
+
+const opener = /^\s*(repeat|if|task)\b/i;
+
+/** A line of a script by itself. */
+export function lineOf(text: string, number: number): Line {
+  const tree = parseLine(text);
+  const word = opener.exec(text)?.[1]?.toLowerCase();
+  return {
+    text,
+    number,
+    node: stepNode(tree),
+    error: firstError(tree),
+    opens: (word as Line['opens']) ?? null,
+  };
+}
+
+/** Takes the lines of own steps out; what is left is the main program. */
+export function partTasks(lines: readonly Line[]): { main: Line[]; tasks: TaskLines[] } {
+  const main: Line[] = [];
+  const tasks: TaskLines[] = [];
+  let depth = 0;
+  let task: TaskLines | null = null;
+  for (const line of lines) {
+    const ends = line.node?.name === 'EndStep' && !line.error;
+    if (line.opens === 'task' && (depth === 0 || task)) {
+      // A task inside a task: the first was left open. It is said once, where the first begins.
+      task = { head: line, body: [], end: null };
+      tasks.push(task);
+      depth = 1;
+      continue;
+    }
+    if (line.opens) depth++;
+    if (ends && depth > 0) depth--;
+    if (task && depth === 0) {
+      if (ends) task.end = line;
+      task = null;
+      continue;
+    }
+    (task?.body ?? main).push(line);
+  }
+  return { main, tasks };
+}

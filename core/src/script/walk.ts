@@ -1,0 +1,103 @@
+import type { Expr, Program, Step } from './ast.ts';
+
+type Visit = (step: Step, inside: readonly Step[], siblings: readonly Step[], index: number) => void;
+
+/** Calls `visit` for every step in reading order, with the blocks that hold it, outermost first. */
+export function walk(steps: readonly Step[], visit: Visit, inside: readonly Step[] = []): void {
+  steps.forEach((step, index) => {
+    visit(step, inside, steps, index);
+    for (const body of bodiesOf(step)) walk(body, visit, [...inside, step]);
+  });
+}
+
+/** Like `walk`, over the main program and then over every own step. */
+export function walkProgram({ steps, tasks }: Program, visit: Visit): void {
+  walk(steps, visit);
+  for (const task of tasks) walk(task.body, visit);
+}
+
+/** The lists of steps that a step holds: a repeat's body, a decision's arms. */
+export function bodiesOf(step: Step): Step[][] {
+  if (step.kind === 'repeat') return [step.body];
+  return step.kind === 'if' ? step.arms.map((arm) => arm.body) : [];
+}
+
+const given = (...exprs: (Expr | null | undefined)[]): Expr[] => exprs.filter((expr) => !!expr);
+
+/** The expressions a step looks at directly. */
+export function expressionsOf(step: Step): Expr[] {
+  switch (step.kind) {
+    case 'drive':
+      return given(step.speed, step.until?.amount);
+    case 'wheels':
+      return given(step.left, step.right, step.until?.amount);
+    case 'steer':
+      return given(step.steering, step.speed, step.until?.amount);
+    case 'turn':
+    case 'turret':
+      return given(step.angle, step.speed);
+    case 'spin':
+      return [step.speed];
+    case 'wait':
+      return [step.time];
+    case 'waitUntil':
+      return [step.test];
+    case 'repeat':
+      return given(step.amount);
+    case 'if':
+      return step.arms.flatMap((arm) => given(arm.test));
+    case 'set':
+      return [step.value];
+    case 'show':
+      return step.items;
+    case 'beep':
+      return given(step.pitch, step.time, step.volume);
+    case 'do':
+      return step.args;
+    default:
+      return [];
+  }
+}
+
+/** The expressions that an expression is made of. */
+export function operandsOf(expr: Expr): Expr[] {
+  switch (expr.kind) {
+    case 'negative':
+    case 'not':
+      return [expr.operand];
+    case 'arithmetic':
+    case 'compare':
+    case 'logic':
+    case 'state':
+      return [expr.left, expr.right];
+    case 'call':
+      return expr.args;
+    case 'item':
+      return [expr.position];
+    case 'change':
+      return [expr.operand, expr.by];
+    default:
+      return [];
+  }
+}
+
+/** An expression and all its parts, outermost first. */
+export function parts(expr: Expr): Expr[] {
+  const found: Expr[] = [];
+  const visit = (one: Expr) => {
+    found.push(one);
+    operandsOf(one).forEach(visit);
+  };
+  visit(expr);
+  return found;
+}
+
+/** The sensors that an expression looks at, by index, each once. */
+export function sensorsIn(expr: Expr): Set<number> {
+  const found = new Set<number>();
+  for (const part of parts(expr)) {
+    if (part.kind === 'sensor') found.add(part.index);
+    if (part.kind === 'raw' || part.kind === 'item' || part.kind === 'is') found.add(part.sensor);
+  }
+  return found;
+}

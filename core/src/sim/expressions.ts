@@ -1,0 +1,282 @@
+import { formatNumber } from '../quantity/index.ts';
+import type { BuiltIn, Expr, Program } from '../script/index.ts';
+import { bySocket } from '../sensing/index.ts';
+import type { Machine } from './machine.ts';
+
+export type Value = (k: Machine) => number;
+export type Truth = (k: Machine) => boolean;
+
+/** Where a program's names lead on a robot. */
+export interface Inputs {
+  /** Reading index of each socket; a sensor on any other socket gives no reading. */
+  sockets: Record<string, number>;
+  /** Decided thresholds by socket, in base units. */
+  thresholds: Record<string, number>;
+  /** Names that a colour sensor's code numbers stand for, by socket. */
+  colours?: Record<string, readonly string[]>;
+}
+
+/** Stops the run with a sentence: division by zero and the like. */
+export class RunFault extends Error {
+  readonly line: number;
+  constructor(line: number, says: string) {
+    super(says);
+    this.line = line;
+  }
+}
+
+/** A test with what must be noted when the step that asks it begins: changes and bumps count from there. */
+export interface Question {
+  ask: Truth;
+  /** Null when nothing needs noting. */
+  begin: ((k: Machine) => void) | null;
+}
+
+const builtIns: Record<BuiltIn, Value> = {
+  'left wheel': (k) => k.leftDeg() - k.leftZeroDeg,
+  'right wheel': (k) => k.rightDeg() - k.rightZeroDeg,
+  timer: (k) => (k.timeMs - k.timerZeroMs) / 1000,
+  battery: (k) => k.battery,
+};
+
+/** Compiles expressions to closures over the machine. Nothing is generated as text, nothing evaluated. */
+export class Expressions {
+  /** Slots of the machine in use. */
+  slots = 0;
+  private readonly program: Program;
+  private readonly inputs: Inputs;
+  private notes: ((k: Machine) => void)[] = [];
+
+  constructor(program: Program, inputs: Inputs) {
+    this.program = program;
+    this.inputs = inputs;
+  }
+
+  slot(): number {
+    return this.slots++;
+  }
+
+  private index(sensor: number): number {
+    return bySocket(this.inputs.sockets, this.program.sensors[sensor]!.socket) ?? -1;
+  }
+
+  private threshold(sensor: number): number | undefined {
+    return bySocket(this.inputs.thresholds, this.program.sensors[sensor]!.socket);
+  }
+
+  question(expr: Expr): Question {
+    this.notes = [];
+    const ask = this.truth(expr);
+    const { notes } = this;
+    this.notes = [];
+    const begin = notes.length === 0 ? null : (k: Machine) => notes.forEach((note) => note(k));
+    return { ask, begin };
+  }
+
+  value(expr: Expr): Value {
+    switch (expr.kind) {
+      case 'quantity': {
+        const value = expr.value;
+        return () => value;
+      }
+      case 'sensor': {
+        const index = this.index(expr.index);
+        return index < 0 ? () => NaN : (k) => k.readings[index]!;
+      }
+      case 'raw': {
+        const index = this.index(expr.sensor);
+        return (k) => k.raw(index);
+      }
+      case 'item': {
+        const index = this.index(expr.sensor);
+        const position = this.value(expr.position);
+        return (k) => k.item(index, position(k));
+      }
+      case 'builtin':
+        return builtIns[expr.name];
+      case 'value': {
+        const index = expr.index;
+        return (k) => k.values[index]!;
+      }
+      case 'threshold': {
+        const value = this.threshold(expr.sensor) ?? NaN;
+        return () => value;
+      }
+      case 'negative': {
+        const operand = this.value(expr.operand);
+        return (k) => -operand(k);
+      }
+      case 'arithmetic':
+        return this.arithmetic(expr);
+      case 'call':
+        return this.call(expr);
+      case 'state': {
+        const [left, right] = [this.truth(expr.left), this.truth(expr.right)];
+        return (k) => (left(k) ? 2 : 0) + (right(k) ? 1 : 0);
+      }
+      default: {
+        const truth = this.truth(expr);
+        return (k) => (truth(k) ? 1 : 0);
+      }
+    }
+  }
+
+  private arithmetic(expr: Extract<Expr, { kind: 'arithmetic' }>): Value {
+    const [a, b] = [this.value(expr.left), this.value(expr.right)];
+    const line = expr.at.line;
+    switch (expr.op) {
+      case '+':
+        return (k) => a(k) + b(k);
+      case '-':
+        return (k) => a(k) - b(k);
+      case '*':
+        return (k) => a(k) * b(k);
+      case '/':
+        return (k) => {
+          const divisor = b(k);
+          if (divisor === 0) throw new RunFault(line, 'It divided by zero.');
+          return a(k) / divisor;
+        };
+    }
+  }
+
+  private call({ name, args, at }: Extract<Expr, { kind: 'call' }>): Value {
+    const values = args.map((arg) => this.value(arg));
+    const [x, low, high] = values;
+    switch (name) {
+      case 'min':
+      case 'max': {
+        const pick = Math[name];
+        return (k) => values.slice(1).reduce((so, value) => pick(so, value(k)), x!(k));
+      }
+      case 'abs':
+        return (k) => Math.abs(x!(k));
+      case 'round':
+        return (k) => Math.round(x!(k));
+      case 'floor':
+        return (k) => Math.floor(x!(k));
+      case 'clamp':
+        return (k) => {
+          const [from, to] = [low!(k), high!(k)];
+          if (from > to) throw new RunFault(at.line, 'A clamp’s low end was above its high end.');
+          return Math.min(to, Math.max(from, x!(k)));
+        };
+    }
+  }
+
+  truth(expr: Expr): Truth {
+    switch (expr.kind) {
+      case 'compare':
+        return this.compare(expr);
+      case 'is':
+        return this.is(expr);
+      case 'change':
+        return this.change(expr);
+      case 'not': {
+        const operand = this.truth(expr.operand);
+        return (k) => !operand(k);
+      }
+      case 'logic': {
+        const [a, b] = [this.truth(expr.left), this.truth(expr.right)];
+        return expr.op === 'and' ? (k) => a(k) && b(k) : (k) => a(k) || b(k);
+      }
+      default:
+        throw new TypeError(`A ${expr.kind} is not a yes-or-no; the checker lets none through.`);
+    }
+  }
+
+  private compare(expr: Extract<Expr, { kind: 'compare' }>): Truth {
+    const short = this.readingAgainst(expr);
+    if (short) return short;
+    const [a, b] = [this.value(expr.left), this.value(expr.right)];
+    switch (expr.op) {
+      case '<':
+        return (k) => a(k) < b(k);
+      case '<=':
+        return (k) => a(k) <= b(k);
+      case '>':
+        return (k) => a(k) > b(k);
+      case '>=':
+        return (k) => a(k) >= b(k);
+      case '=':
+        return (k) => a(k) === b(k);
+      case '<>':
+        return (k) => a(k) !== b(k);
+    }
+  }
+
+  /** The commonest question, a reading against a fixed number, as one closure instead of three. */
+  private readingAgainst({ left, right, op }: Extract<Expr, { kind: 'compare' }>): Truth | null {
+    if (left.kind !== 'sensor') return null;
+    const index = this.index(left.index);
+    const fixed =
+      right.kind === 'quantity'
+        ? right.value
+        : right.kind === 'threshold'
+          ? this.threshold(right.sensor)
+          : undefined;
+    if (index < 0 || fixed === undefined) return null;
+    switch (op) {
+      case '<':
+        return (k) => k.readings[index]! < fixed;
+      case '<=':
+        return (k) => k.readings[index]! <= fixed;
+      case '>':
+        return (k) => k.readings[index]! > fixed;
+      case '>=':
+        return (k) => k.readings[index]! >= fixed;
+      default:
+        return null;
+    }
+  }
+
+  private is({ sensor, asks }: Extract<Expr, { kind: 'is' }>): Truth {
+    const index = this.index(sensor);
+    if (index < 0) return asks.of === 'nothing' ? () => true : () => false;
+    if (asks.of === 'nothing') return (k) => Number.isNaN(k.readings[index]!);
+    if (asks.of === 'colour') {
+      const names = bySocket(this.inputs.colours ?? {}, this.program.sensors[sensor]!.socket) ?? [];
+      const code = names.findIndex((name) => name.toLowerCase() === asks.what);
+      return code < 0 ? () => false : (k) => k.readings[index] === code;
+    }
+    if (asks.what === 'pressed') return (k) => k.readings[index]! > 0;
+    if (asks.what === 'released') return (k) => k.readings[index] === 0;
+    // Bumped since the asking step began; asked again in a loop, since the last time it was true.
+    const slot = this.slot();
+    this.notes.push((k) => (k.slots[slot] = k.bumps[index]!));
+    return (k) => {
+      if (k.bumps[index]! <= k.slots[slot]!) return false;
+      k.slots[slot] = k.bumps[index]!;
+      return true;
+    };
+  }
+
+  private change({ how, operand, by }: Extract<Expr, { kind: 'change' }>): Truth {
+    const [now, wanted] = [this.value(operand), this.value(by)];
+    const slot = this.slot();
+    this.notes.push((k) => (k.slots[slot] = now(k)));
+    return (k) => {
+      const value = now(k);
+      const from = k.slots[slot]!;
+      if (Number.isNaN(from)) {
+        // The first reading after none is where it starts from.
+        k.slots[slot] = value;
+        return false;
+      }
+      const far = how === 'drops' ? from - value : how === 'rises' ? value - from : Math.abs(value - from);
+      return far >= wanted(k);
+    };
+  }
+
+  text(expr: Expr): (k: Machine) => string {
+    if (expr.kind === 'text') {
+      const value = expr.value;
+      return () => value;
+    }
+    const value = this.value(expr);
+    return (k) => {
+      const n = value(k);
+      return Number.isNaN(n) ? 'nothing' : formatNumber(n, 2);
+    };
+  }
+}
