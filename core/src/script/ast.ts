@@ -143,4 +143,6 @@ export interface Program {
   /** Last line of the main program that holds a step or an `end`. */
   lastLine: number;
   findings: Finding[];
+  /** The lines as typed. */
+  source: readonly string[];
 }

@@ -1,4 +1,5 @@
 import { depthSteps, layLine, writeLine } from './format.ts';
+import type { Fix } from './findings.ts';
 import { outline, type OutlineRow } from './outline.ts';
 
 /** A changed script, and the line to look at now. */
@@ -142,4 +143,21 @@ export function outdentStep(text: string, line: number): Edited | null {
   const row = rows[line - 1];
   if (!row || row.role === 'arm' || row.inside === 0) return null;
   return moveStep(text, line, rows[row.inside - 1]!.to);
+}
+
+/** Does what a finding's one-tap mend says. */
+export function applyFix(text: string, { edit }: Fix): Edited {
+  switch (edit.kind) {
+    case 'insert':
+      return insertSteps(text, edit.after, edit.text);
+    case 'remove':
+      return removeStep(text, edit.line);
+    case 'replace': {
+      const { line, column, length } = edit.at;
+      const lines = linesOf(text);
+      const old = lines[line - 1] ?? '';
+      lines[line - 1] = old.slice(0, column - 1) + edit.text + old.slice(column - 1 + length);
+      return { text: lines.join('\n'), line };
+    }
+  }
 }

@@ -16,8 +16,17 @@ export interface Finding extends Place {
   says: string;
   why: string;
   mend: string;
-  /** A mend of one tap: put `text` as a line of its own after `afterLine`, or in place of a stretch. */
-  fix?: { label: string; afterLine: number; text: string };
+  fix?: Fix;
+}
+
+/** A mend of one tap: new lines after a line, other words in place of some, or a line taken away. */
+export interface Fix {
+  /** What the button says. */
+  label: string;
+  edit:
+    | { kind: 'insert'; after: number; text: string }
+    | { kind: 'replace'; at: Place; text: string }
+    | { kind: 'remove'; line: number };
 }
 
 /** A finding that the text itself cannot be run. */

@@ -5,7 +5,7 @@ export { parseScript, canRun, SCRIPT_LIMIT } from './parse.ts';
 export { kindOf, sensorKindWords, sensorItems, builtIns, colourWords } from './kinds.ts';
 export { keywords } from './keywords.ts';
 export { shapes } from './shapes.ts';
-export { review, type ReviewContext } from './review.ts';
+export { review, type CourseFacts, type ReviewContext } from './review/index.ts';
 export { scriptLanguage } from './highlight.ts';
 export { formatScript } from './format.ts';
 export { outline, folds, type OutlineRow, type RowRole } from './outline.ts';

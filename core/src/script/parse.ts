@@ -29,6 +29,7 @@ class ScriptReader {
     stepCount: 0,
     lastLine: 0,
     findings: [],
+    source: [],
   };
   private open: OpenBlock[] = [];
   private into: Step[] = this.program.steps;
@@ -50,6 +51,7 @@ class ScriptReader {
       findings.push(fault({ line: SCRIPT_LIMIT.lines, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
       lines.length = SCRIPT_LIMIT.lines;
     }
+    this.program.source = lines;
     const { main, tasks } = partTasks(lines.map((line, i) => lineOf(line, i + 1)));
     this.taskLines = tasks;
     this.taskLines.forEach(({ head }, index) => this.attempt(head, () => this.taskHead(head, index)));

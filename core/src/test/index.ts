@@ -50,6 +50,57 @@ export const built = (socket = 'K3', mode: 'light' | 'ambient' = 'light', height
 const floor = { name: 'floor', reflectance: 0.76 };
 const line = { name: 'line', reflectance: 0.2 };
 
+const angle = { unit: 'deg', min: -36_000, max: 36_000, step: 1, samplePeriodMs: 20 } as const;
+
+/** A kit with every kind of sensor that a script may ask, and a motor socket to spare. */
+export const fullKit: Kit = {
+  ...kit,
+  sockets: [
+    ...['K1', 'K2', 'K3', 'K4', 'K5', 'K6'].map((name) => ({ name, takes: 'sensor' as const })),
+    { name: 'ML', takes: 'motor', drives: 'left wheel' },
+    { name: 'MR', takes: 'motor', drives: 'right wheel' },
+    { name: 'MX', takes: 'motor' },
+  ],
+  sensors: [
+    ...kit.sensors,
+    {
+      id: 'sounder',
+      name: 'sounder',
+      modes: [
+        { kind: 'distance', unit: 'cm', min: 3, max: 200, step: 0.1, samplePeriodMs: 60, noReading: 255 },
+      ],
+    },
+    { id: 'gyro', name: 'gyro', modes: [{ kind: 'heading', ...angle }] },
+  ],
+};
+
+/** A robot with a bumper on K1, a sounder on K2, a floor eye on K3 and a gyro on K5. */
+export const fullBuild: RobotBuild = {
+  ...built(),
+  fittings: [
+    {
+      socket: 'K1',
+      sensorId: 'bumper',
+      mode: 'touch',
+      aheadMm: 110,
+      rightMm: 0,
+      heightMm: 30,
+      facing: 'ahead',
+    },
+    {
+      socket: 'K2',
+      sensorId: 'sounder',
+      mode: 'distance',
+      aheadMm: 104,
+      rightMm: 0,
+      heightMm: 60,
+      facing: 'ahead',
+    },
+    ...built().fittings,
+    { socket: 'K5', sensorId: 'gyro', mode: 'heading', aheadMm: 0, rightMm: 0, heightMm: 60 },
+  ],
+};
+
 /** Stop on the line. */
 export const lesson: Lesson = {
   slug: 'stop',

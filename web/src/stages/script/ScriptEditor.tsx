@@ -2,11 +2,12 @@ import { EditorState } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
 import { forceLinting } from '@codemirror/lint';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
+import type { Edited } from '@vigilum/core/script';
 import { editorExtensions, type EditorHooks } from './editor.ts';
 
 /** What a finding's one-tap mend may do to the text; undo takes it back. */
 export interface EditorHandle {
-  insertLine(afterLine: number, text: string): void;
+  edit(edited: Edited): void;
   replaceAll(text: string): void;
   goTo(line: number): void;
 }
@@ -51,14 +52,11 @@ export function ScriptEditor({
     if (view.current) forceLinting(view.current);
   }, [relint]);
   useImperativeHandle(handle, () => ({
-    insertLine(afterLine, text) {
+    edit({ text, line }) {
       const editor = view.current!;
-      const { doc } = editor.state;
-      const line = doc.line(Math.min(Math.max(1, afterLine), doc.lines));
-      editor.dispatch({
-        changes: { from: line.to, insert: `\n${text}` },
-        selection: { anchor: line.to + 1 + text.length },
-      });
+      editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } });
+      const at = editor.state.doc.line(Math.min(line, editor.state.doc.lines)).to;
+      editor.dispatch({ selection: { anchor: at }, scrollIntoView: true });
       editor.focus();
     },
     replaceAll(text) {

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { reviewContext } from '@vigilum/core/classroom';
 import { narrowestLine } from '@vigilum/core/lesson';
 import { stoppingDistance, surelySeenSpeed, topSpeedMmPerS } from '@vigilum/core/motion';
-import { canRun, parseScript, review, shapes } from '@vigilum/core/script';
+import { applyFix, canRun, parseScript, review, shapes } from '@vigilum/core/script';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { useQueryClient } from '@tanstack/react-query';
 import { ApiProblem, post } from '../../data/api.ts';
@@ -283,7 +283,7 @@ export default function ScriptStage() {
                   <button
                     type="button"
                     className="btn btn-primary"
-                    onClick={() => editor.current?.insertLine(finding.fix!.afterLine, finding.fix!.text)}
+                    onClick={() => editor.current?.edit(applyFix(text, finding.fix!))}
                   >
                     {finding.fix.label}
                   </button>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { built, kit } from '../test/index.ts';
-import { parseScript, review, type ReviewContext } from './index.ts';
+import { built, kit } from '../../test/index.ts';
+import { parseScript, review, type ReviewContext } from '../index.ts';
 
 const context: ReviewContext = {
   kit,
@@ -25,7 +25,11 @@ describe('the review', () => {
       parseScript('sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold'),
       context,
     );
-    expect(found).toMatchObject({ grade: 'fault', rule: 'no stop', fix: { afterLine: 3, text: 'stop' } });
+    expect(found).toMatchObject({
+      grade: 'fault',
+      rule: 'no stop',
+      fix: { edit: { kind: 'insert', after: 3, text: 'stop' } },
+    });
     expect(found!.why).toMatch(/rolls on for 0.5 s/);
   });
 
