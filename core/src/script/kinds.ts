@@ -94,11 +94,13 @@ export function kindOf(expr: Expr): ValueKind {
   }
 }
 
-/** A number without a unit, possibly computed: it may take the unit of what stands beside it. */
+/** A number or `threshold` without a unit, possibly computed: it may take the unit of what stands beside it. */
 export function isBare(expr: Expr): boolean {
   switch (expr.kind) {
     case 'quantity':
       return expr.of === 'number';
+    case 'threshold':
+      return expr.sensor < 0;
     case 'negative':
       return isBare(expr.operand);
     case 'arithmetic':
@@ -112,20 +114,22 @@ export function isBare(expr: Expr): boolean {
 
 /**
  * A bare number read in another kind of quantity: 15 beside a light reading is 15 %. `inBase` is how many base
- * units one of it is: 10 beside a distance that is told in cm.
+ * units one of it is: 10 beside a distance that is told in cm. A bare `threshold` becomes that of `sensor`.
  */
-export function adopt(expr: Expr, of: QuantityKind, inBase = 1): Expr {
+export function adopt(expr: Expr, of: QuantityKind, inBase = 1, sensor = -1): Expr {
   switch (expr.kind) {
     case 'quantity':
       return { ...expr, value: expr.value * inBase, of };
+    case 'threshold':
+      return { ...expr, sensor, of };
     case 'negative':
-      return { ...expr, operand: adopt(expr.operand, of, inBase) };
+      return { ...expr, operand: adopt(expr.operand, of, inBase, sensor) };
     case 'call':
-      return { ...expr, args: expr.args.map((arg) => adopt(arg, of, inBase)) };
+      return { ...expr, args: expr.args.map((arg) => adopt(arg, of, inBase, sensor)) };
     case 'arithmetic': {
-      const left = adopt(expr.left, of, inBase);
+      const left = adopt(expr.left, of, inBase, sensor);
       const sum = expr.op === '+' || expr.op === '-';
-      return { ...expr, left, right: sum ? adopt(expr.right, of, inBase) : expr.right };
+      return { ...expr, left, right: sum ? adopt(expr.right, of, inBase, sensor) : expr.right };
     }
     default:
       return expr;

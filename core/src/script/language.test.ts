@@ -118,6 +118,21 @@ describe('asking', () => {
     expect(says('show state(floor, front, 3 s)')).toEqual([expect.stringMatching(/cannot be compared/)]);
   });
 
+  it('a threshold within a sum is that of the sensor on the other side', () => {
+    expect(test('floor > threshold + 10')).toMatchObject({
+      right: { op: '+', left: { kind: 'threshold', sensor: 0 }, right: { value: 10, of: 'percent' } },
+    });
+    expect(says('drive threshold')).toEqual([expect.stringMatching(/needs a sensor/)]);
+    expect(says('repeat until floor + left floor < threshold', 'end')).toEqual([
+      expect.stringMatching(/needs a sensor/),
+    ]);
+  });
+
+  it('what is left of a turn may be a speed; a plain angle may not', () => {
+    expect(first('spin right at 0.5 * (90 - gyro)')).toMatchObject({ kind: 'spin' });
+    expect(says('drive 90 deg')).toEqual(['A speed is a percentage, but “90 deg” is an angle.']);
+  });
+
   it('arithmetic with functions keeps the kind of quantity', () => {
     expect(test('max(front, 20 cm) > 30')).toMatchObject({ right: { value: 300 } });
     expect(test('clamp(floor, 10, 90) < 41')).toMatchObject({

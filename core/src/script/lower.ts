@@ -328,6 +328,20 @@ export class LineReader extends NameReader {
     return { kind: 'change', how, operand: other, by, at };
   }
 
+  /** An expression in which every `threshold` is some sensor's. */
+  settled(expr: Expr): Expr {
+    const lost = parts(expr).find((part) => part.kind === 'threshold' && part.sensor < 0);
+    if (lost) {
+      this.failAt(
+        lost.at,
+        'threshold',
+        'The word “threshold” needs a sensor on the other side.',
+        'Write, for example: floor < threshold, or: threshold of floor.',
+      );
+    }
+    return expr;
+  }
+
   private wantQuantity(expr: Expr): QuantityKind {
     const kind = kindOf(expr);
     if (kind === 'text' || kind === 'truth') {
@@ -370,15 +384,7 @@ export class LineReader extends NameReader {
   private compared(expr: Extract<Expr, { kind: 'compare' }>, node: Span): Expr {
     const { left, right } = expr;
     const [a, b] = [this.wantQuantity(left), this.wantQuantity(right)];
-    const lost = [...parts(left), ...parts(right)].find((p) => p.kind === 'threshold' && p.sensor < 0);
-    if (lost) {
-      this.failAt(
-        lost.at,
-        'threshold',
-        'The word “threshold” needs a sensor on the other side.',
-        'Write, for example: floor < threshold.',
-      );
-    }
+    this.settled(expr);
     const named = [left, right].find(
       (side) => side.kind === 'sensor' && this.scope.sensors[side.index]!.kind === 'colour',
     );
@@ -410,13 +416,13 @@ export class LineReader extends NameReader {
   /** Lets a bare number or a bare `threshold` take its kind from the sensor on the other side. */
   private matched(left: Expr, right: Expr): [Expr, Expr] {
     const take = (side: Expr, other: Expr): Expr => {
-      if (side.kind === 'threshold' && side.sensor < 0 && other.kind === 'sensor') {
-        return { ...side, sensor: other.index, of: other.of };
-      }
       const kind = kindOf(other);
-      return isBare(side) && kind !== 'text' && kind !== 'truth' && kind !== 'number'
-        ? adopt(side, kind, this.bareUnit(kind, other))
-        : side;
+      if (!isBare(side) || isBare(other) || kind === 'text' || kind === 'truth') return side;
+      const [sensor, second] = sensorsIn(other);
+      // Whose threshold is meant can be told only when one sensor stands on the other side.
+      const whose = sensor === undefined || second !== undefined ? -1 : sensor;
+      if (kind === 'number' && whose < 0) return side;
+      return adopt(side, kind, this.bareUnit(kind, other), whose);
     };
     return [take(left, right), take(right, left)];
   }

@@ -8,6 +8,7 @@ import { LineReader } from './lower.ts';
 import { LineFault, same as sameName, type Scope } from './names.ts';
 import { readPlainStep, readRepeat, readSensor } from './readStep.ts';
 import { nearest, shapeOf } from './shapes.ts';
+import { expressionsOf, parts } from './walk.ts';
 
 /** A script may not be longer than this, in characters and in lines, nor its blocks lie deeper. */
 export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: 30 };
@@ -131,7 +132,10 @@ class ScriptReader {
 
   private step(node: SyntaxNode, reader: LineReader): void {
     const plain = readPlainStep(node, reader);
-    if (plain) return this.push(plain);
+    if (plain) {
+      expressionsOf(plain).forEach((expr) => reader.settled(expr));
+      return this.push(plain);
+    }
     const at = reader.place(node);
     switch (node.name) {
       case 'SensorStep':
@@ -150,6 +154,7 @@ class ScriptReader {
         };
         this.openBlock(block);
         Object.assign(block, readRepeat(node, reader));
+        if (block.amount) reader.settled(block.amount);
         return;
       }
       case 'LeaveStep':
@@ -262,7 +267,7 @@ class ScriptReader {
         `It reads like: ${shapeOf('let')}.`,
       );
     }
-    if (initial.kind === 'threshold' && initial.sensor < 0) {
+    if (parts(initial).some((part) => part.kind === 'threshold' && part.sensor < 0)) {
       return reader.fail(
         valueNode,
         'threshold',
@@ -351,7 +356,7 @@ class ScriptReader {
     const args = given.map((child, i) => {
       const parameter = this.program.values[parameters[i]!]!;
       if (!first) return reader.quantity(child, [parameter.of], `“${parameter.name}”`);
-      const arg = reader.expr(child);
+      const arg = reader.settled(reader.expr(child));
       const of = kindOf(arg);
       if (of === 'text' || of === 'truth') {
         return reader.fail(child, 'kind', 'An own step is given numbers.', 'Write a number with its unit.');

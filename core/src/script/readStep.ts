@@ -4,8 +4,14 @@ import type { Direction, Expr, For, SensorDeclaration, Step } from './ast.ts';
 import { kindOf, lampColours, sensorKindWords } from './kinds.ts';
 import type { LineReader } from './lower.ts';
 import { nearest, shapeOf } from './shapes.ts';
+import { sensorsIn } from './walk.ts';
 
-const speed = (reader: LineReader, node: SyntaxNode): Expr => reader.quantity(node, ['percent'], 'A speed');
+/** A speed in %. What is left of a turn may stand for one, degree for percent: that is how a turn is slowed. */
+function speed(reader: LineReader, node: SyntaxNode): Expr {
+  const found = reader.expr(node);
+  if (kindOf(found) === 'angle' && sensorsIn(found).size > 0) return found;
+  return reader.quantity(node, ['percent'], 'A speed');
+}
 
 /** What stands in a part such as `at 30 %`; null when the line has no such part. */
 function partOf(node: SyntaxNode, name: string, reader: LineReader): SyntaxNode | null {

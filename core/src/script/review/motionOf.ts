@@ -1,5 +1,6 @@
 import { topSpeedMmPerS } from '../../motion/index.ts';
 import type { Program, Step } from '../ast.ts';
+import type { Finding } from '../findings.ts';
 import { numberOf, type Known } from './evaluate.ts';
 import type { ReviewContext } from './context.ts';
 
@@ -128,3 +129,13 @@ const stands = (step: Moving): boolean =>
 
 const isZero = (expr: Extract<Step, { kind: 'spin' }>['speed']) =>
   expr.kind === 'quantity' && expr.value === 0;
+
+/** The words that change a speed given as a plain number, for a one-tap mend. */
+export const speedFix = (step: Step, percent: number): Finding['fix'] => {
+  const expr = step.kind === 'drive' || step.kind === 'steer' || step.kind === 'spin' ? step.speed : null;
+  if (expr?.kind !== 'quantity' || percent < 5) return undefined;
+  return {
+    label: `Write ${percent} % instead`,
+    edit: { kind: 'replace', at: expr.at, text: `${percent} %` },
+  };
+};

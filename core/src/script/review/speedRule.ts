@@ -7,24 +7,13 @@ import {
   surelyMetSweepRate,
   surelySeenSpeed,
 } from '../../motion/index.ts';
-import type { Step } from '../ast.ts';
 import type { Finding } from '../findings.ts';
 import { unitOf } from '../known.ts';
 import { walkProgram } from '../walk.ts';
 import { finding, inSensorUnit, readingTest, type Rule } from './context.ts';
 import { constants, numberOf } from './evaluate.ts';
-import { goesOn, movesAtAll, percentOf, speedMmPerS } from './motionOf.ts';
+import { goesOn, movesAtAll, percentOf, speedFix, speedMmPerS } from './motionOf.ts';
 import { parts } from '../walk.ts';
-
-/** The words that change a speed given as a plain number, for a one-tap mend. */
-const speedFix = (step: Step, percent: number): Finding['fix'] => {
-  const expr = step.kind === 'drive' || step.kind === 'steer' || step.kind === 'spin' ? step.speed : null;
-  if (expr?.kind !== 'quantity' || percent < 5) return undefined;
-  return {
-    label: `Write ${percent} % instead`,
-    edit: { kind: 'replace', at: expr.at, text: `${percent} %` },
-  };
-};
 
 /** Rule 9, lines: so fast that the line can pass between two samples. */
 export const tooFastForLine: Rule = (program, context) => {

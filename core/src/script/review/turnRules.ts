@@ -6,7 +6,7 @@ import type { Finding } from '../findings.ts';
 import { expressionsOf, parts, sensorsIn, walkProgram } from '../walk.ts';
 import { finding, readingTest, wordsAt, type ReviewContext, type Rule } from './context.ts';
 import { constants, numberOf, type Known } from './evaluate.ts';
-import { speedMmPerS } from './motionOf.ts';
+import { speedFix, speedMmPerS } from './motionOf.ts';
 
 /** An overshoot of less than this is within what a floor gives anyway, degrees. */
 const SMALL_DEG = 5;
@@ -128,7 +128,7 @@ function spinUntil(
   if (over.overshootDeg <= SMALL_DEG) return [];
   const sign = Math.sign(test.value) || 1;
   const set = over.setDeg === null ? null : sign * Math.round(over.setDeg);
-  const replaceable = test.other.kind === 'quantity' && set !== null && set > 0;
+  const slow = Math.floor((Math.min(100, Math.abs(asked)) * SMALL_DEG) / over.overshootDeg);
   return [
     finding(
       spin.at,
@@ -138,13 +138,8 @@ function spinUntil(
       `It turns ${formatNumber(rate, 0)}° in a second and goes on for ${formatNumber(over.overshootDeg, 0)}° after the look that ends it.`,
       set === null
         ? 'Turn slower, or at a speed that falls with what is left.'
-        : `Turn slower, or end at ${set}°.`,
-      replaceable
-        ? {
-            label: `End at ${set} deg instead`,
-            edit: { kind: 'replace', at: test.other.at, text: `${set} deg` },
-          }
-        : undefined,
+        : `Turn slower, or end at ${set}°, or at a speed that falls with what is left.`,
+      speedFix(spin, slow),
     ),
   ];
 }
