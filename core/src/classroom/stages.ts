@@ -1,5 +1,7 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
+import { surfaceAt } from '../course/index.ts';
 import { narrowestLine } from '../lesson/index.ts';
+import { pointOnRobot } from '../motion/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
 import {
   fittingOn,
@@ -82,23 +84,33 @@ export function pairOfRecord(record: TeamRecord): Pair | null {
   return pair.ok ? pair.value : null;
 }
 
+/** What the lesson's sensor reads at the start, where every start lies on one surface that the team has read. */
+function startReadings(record: TeamRecord): Record<string, number> {
+  const { course, need } = record.lesson;
+  const fitting = fittingOn(record.build, need.socket);
+  if (!fitting) return {};
+  const under = course.starts.map((start) => {
+    const { xMm, yMm } = pointOnRobot(start, fitting.aheadMm, fitting.rightMm);
+    return surfaceAt(course, xMm, yMm).name;
+  });
+  const [surface] = under;
+  const set = record.sets.find((s) => s.surface === surface);
+  const mean = set && summarise(set.values).mean;
+  return typeof mean === 'number' && under.every((name) => name === surface) ? { [need.socket]: mean } : {};
+}
+
 /** What the script review may know about a team. */
 export function reviewContext(record: TeamRecord): ReviewContext {
   const pair = pairOfRecord(record);
   const { socket } = record.lesson.need;
+  const known = ({ name, mean, sd }: Pair['low']) => ({ name, mean, sd });
   return {
     kit: record.kit,
     build: record.build,
     thresholds: thresholdsOf(record),
-    surfaces: pair
-      ? {
-          [socket]: {
-            low: { name: pair.low.name, mean: pair.low.mean },
-            high: { name: pair.high.name, mean: pair.high.mean },
-          },
-        }
-      : {},
+    surfaces: pair ? { [socket]: { low: known(pair.low), high: known(pair.high) } } : {},
     lineWidthMm: narrowestLine(record.lesson),
+    course: { startReadings: startReadings(record) },
   };
 }
 

@@ -75,7 +75,10 @@ export function explainAt(
       .map((word) => ({ name: word, says: () => [wordMeanings[word]!] })),
   ];
   // Longer names first: “left floor” before “left”.
-  for (const { name, says } of names.sort((a, b) => b.name.length - a.name.length)) {
+  // An own step whose head went astray has no name yet.
+  for (const { name, says } of names
+    .filter(({ name }) => name !== '')
+    .sort((a, b) => b.name.length - a.name.length)) {
     const found = wholeWord(lineText, name, column);
     if (found) return { ...found, word: name, says: says() };
   }

@@ -32,7 +32,11 @@ export function firstError(tree: Tree): { from: number; to: number } | null {
 /** What is wrong with a line that does not follow the grammar, in one sentence. */
 export function notUnderstood(reader: LineReader, error: { from: number; to: number }): Finding {
   const text = reader.text;
-  const first = /[^\s#]+/.exec(text)!;
+  if (text.length > LINE_LIMIT) {
+    const says = `This line is longer than ${LINE_LIMIT.toLocaleString('en')} characters.`;
+    return fault(reader.place({ from: 0, to: LINE_LIMIT }), 'size', says, 'One step a line.');
+  }
+  const first = /[^\s#]+/.exec(text) ?? /^[^]*/.exec(text)!;
   const word = /^[A-Za-z]+/.exec(first[0])?.[0].toLowerCase() ?? '';
   if (!shapes[word]) {
     const near = nearest(word, Object.keys(shapes));
@@ -82,17 +86,29 @@ export interface TaskLines {
 
 const opener = /^\s*(repeat|if|task)\b/i;
 
+/** A line may not be longer than this, in characters. */
+export const LINE_LIMIT = 2000;
+
+/** Lines parsed lately: whoever types changes one line, and all the others are as they were. */
+const parsed = new Map<string, Omit<Line, 'number'>>();
+const KEEP = { lines: 4000, characters: 200 };
+
 /** A line of a script by itself. */
 export function lineOf(text: string, number: number): Line {
-  const tree = parseLine(text);
-  const word = opener.exec(text)?.[1]?.toLowerCase();
-  return {
-    text,
-    number,
-    node: stepNode(tree),
-    error: firstError(tree),
-    opens: (word as Line['opens']) ?? null,
-  };
+  if (text.length > LINE_LIMIT) {
+    return { text, number, node: null, error: { from: 0, to: text.length }, opens: null };
+  }
+  let line = parsed.get(text);
+  if (!line) {
+    const tree = parseLine(text);
+    const word = opener.exec(text)?.[1]?.toLowerCase();
+    line = { text, node: stepNode(tree), error: firstError(tree), opens: (word as Line['opens']) ?? null };
+    if (text.length <= KEEP.characters) {
+      if (parsed.size >= KEEP.lines) parsed.clear();
+      parsed.set(text, line);
+    }
+  }
+  return { ...line, number };
 }
 
 /** Takes the lines of own steps out; what is left is the main program. */

@@ -1,6 +1,6 @@
 import type { SyntaxNode } from '@lezer/common';
 import type { QuantityKind } from '../quantity/index.ts';
-import type { Arm, Program, Step, TaskDeclaration } from './ast.ts';
+import type { Arm, Program, Step } from './ast.ts';
 import { fault, type Place } from './findings.ts';
 import { kindOf } from './kinds.ts';
 import { lineOf, notUnderstood, partTasks, type Line, type TaskLines } from './lines.ts';
@@ -55,7 +55,17 @@ class ScriptReader {
     this.program.source = lines;
     const { main, tasks } = partTasks(lines.map((line, i) => lineOf(line, i + 1)));
     this.taskLines = tasks;
-    this.taskLines.forEach(({ head }, index) => this.attempt(head, () => this.taskHead(head, index)));
+    // A head that goes astray still has a body whose faults are worth telling.
+    this.program.tasks.push(
+      ...tasks.map(({ head }) => ({
+        name: '',
+        parameters: [],
+        body: [],
+        at: this.reader(head).place({ from: 0, to: head.text.length }),
+        endLine: 0,
+      })),
+    );
+    tasks.forEach(({ head }, index) => this.attempt(head, () => this.taskHead(head, index)));
     main.forEach((line) => this.attempt(line, () => this.understand(line)));
     this.closeBlocks();
     this.readTasks();
@@ -299,10 +309,9 @@ class ScriptReader {
     const node = line.node!;
     const nameNode = node.getChild('TaskName')!;
     const name = reader.name(nameNode);
-    const at = reader.place(node);
-    const task: TaskDeclaration = { name, parameters: [], body: [], at, endLine: 0 };
-    const before = this.program.tasks.find((known) => known && sameName(known.name, name));
-    this.program.tasks[index] = task;
+    const task = this.program.tasks[index]!;
+    const before = this.program.tasks.find((known) => sameName(known.name, name));
+    Object.assign(task, { name, at: reader.place(node) });
     for (const parameter of node.getChildren('Name')) {
       const own = { name: reader.name(parameter), at: reader.place(parameter) };
       const twice = task.parameters.some((p) => sameName(this.program.values[p]!.name, own.name));
@@ -388,10 +397,8 @@ class ScriptReader {
   }
 
   private readTask(index: number): void {
-    const { head, body, end } = this.taskLines[index]!;
-    const at = this.reader(head).place({ from: 0, to: head.text.length });
-    // A head that went astray still has a body whose faults are worth telling.
-    const task = (this.program.tasks[index] ??= { name: '', parameters: [], body: [], at, endLine: 0 });
+    const { body, end } = this.taskLines[index]!;
+    const task = this.program.tasks[index]!;
     this.scope = { ...this.program, task: index };
     this.into = task.body;
     body.forEach((line) => this.attempt(line, () => this.understand(line)));
@@ -399,7 +406,7 @@ class ScriptReader {
     if (end) task.endLine = end.number;
     else {
       this.program.findings.push(
-        fault(at, 'missing end', 'This “task” has no “end”.', 'Add a line “end” where it should close.'),
+        fault(task.at, 'missing end', 'This “task” has no “end”.', 'Add a line “end” where it should close.'),
       );
     }
     this.scope = { ...this.program, task: null };

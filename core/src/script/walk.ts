@@ -2,12 +2,38 @@ import type { Expr, Program, Step } from './ast.ts';
 
 type Visit = (step: Step, inside: readonly Step[], siblings: readonly Step[], index: number) => void;
 
+interface Visited {
+  step: Step;
+  inside: readonly Step[];
+  siblings: readonly Step[];
+  index: number;
+}
+
+const walks = new WeakMap<readonly Step[], Visited[]>();
+
+/** The whole walk through some steps, made once: a review walks the same program for every rule. */
+function walkOf(steps: readonly Step[]): Visited[] {
+  let found = walks.get(steps);
+  if (!found) {
+    const list: Visited[] = [];
+    const visit = (siblings: readonly Step[], inside: readonly Step[]) =>
+      siblings.forEach((step, index) => {
+        list.push({ step, inside, siblings, index });
+        const bodies = bodiesOf(step);
+        if (bodies.length === 0) return;
+        const within = [...inside, step];
+        for (const body of bodies) visit(body, within);
+      });
+    visit(steps, []);
+    found = list;
+    walks.set(steps, found);
+  }
+  return found;
+}
+
 /** Calls `visit` for every step in reading order, with the blocks that hold it, outermost first. */
-export function walk(steps: readonly Step[], visit: Visit, inside: readonly Step[] = []): void {
-  steps.forEach((step, index) => {
-    visit(step, inside, steps, index);
-    for (const body of bodiesOf(step)) walk(body, visit, [...inside, step]);
-  });
+export function walk(steps: readonly Step[], visit: Visit): void {
+  for (const { step, inside, siblings, index } of walkOf(steps)) visit(step, inside, siblings, index);
 }
 
 /** Like `walk`, over the main program and then over every own step. */
@@ -81,23 +107,40 @@ export function operandsOf(expr: Expr): Expr[] {
   }
 }
 
+const partLists = new WeakMap<Expr, readonly Expr[]>();
+
 /** An expression and all its parts, outermost first. */
-export function parts(expr: Expr): Expr[] {
-  const found: Expr[] = [];
-  const visit = (one: Expr) => {
-    found.push(one);
-    operandsOf(one).forEach(visit);
-  };
-  visit(expr);
+export function parts(expr: Expr): readonly Expr[] {
+  let found = partLists.get(expr);
+  if (!found) {
+    const list: Expr[] = [];
+    const visit = (one: Expr) => {
+      list.push(one);
+      operandsOf(one).forEach(visit);
+    };
+    visit(expr);
+    found = list;
+    partLists.set(expr, found);
+  }
   return found;
 }
 
+const none: ReadonlySet<number> = new Set();
+const looks = new WeakMap<Expr, ReadonlySet<number>>();
+
 /** The sensors that an expression looks at, by index, each once. */
-export function sensorsIn(expr: Expr): Set<number> {
-  const found = new Set<number>();
-  for (const part of parts(expr)) {
-    if (part.kind === 'sensor') found.add(part.index);
-    if (part.kind === 'raw' || part.kind === 'item' || part.kind === 'is') found.add(part.sensor);
+export function sensorsIn(expr: Expr): ReadonlySet<number> {
+  let found = looks.get(expr);
+  if (!found) {
+    const list = parts(expr).flatMap((part) =>
+      part.kind === 'sensor'
+        ? [part.index]
+        : part.kind === 'raw' || part.kind === 'item' || part.kind === 'is'
+          ? [part.sensor]
+          : [],
+    );
+    found = list.length === 0 ? none : new Set(list);
+    looks.set(expr, found);
   }
   return found;
 }

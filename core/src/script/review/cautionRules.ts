@@ -47,6 +47,7 @@ export const handsOff: Rule = (program, context) => {
   const known = constants(program, context);
   let waited = 0;
   let first: Step | null = null;
+  const seen = new Set<number>();
   const look = (steps: readonly Step[]) => {
     for (const step of steps) {
       if (first) return;
@@ -54,7 +55,10 @@ export const handsOff: Rule = (program, context) => {
       else if (step.kind === 'wait') waited += numberOf(step.time, known) ?? 0;
       else if (step.kind === 'repeat') look(step.body);
       else if (step.kind === 'if') step.arms.forEach((arm) => look(arm.body));
-      else if (step.kind === 'do') look(program.tasks[step.task]!.body);
+      else if (step.kind === 'do' && !seen.has(step.task)) {
+        seen.add(step.task);
+        look(program.tasks[step.task]!.body);
+      }
     }
   };
   look(program.steps);

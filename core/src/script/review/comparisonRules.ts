@@ -1,7 +1,7 @@
 import { formatNumber, formatQuantity } from '../../quantity/index.ts';
 import { bySocket } from '../../sensing/index.ts';
 import { upperTail } from '../../threshold/index.ts';
-import type { Expr, Program, Step } from '../ast.ts';
+import type { Expr, Program } from '../ast.ts';
 import type { Finding, Fix } from '../findings.ts';
 import { partBehind, unitOf } from '../known.ts';
 import { expressionsOf, parts, walkProgram } from '../walk.ts';
@@ -20,20 +20,34 @@ import { constants, numberOf } from './evaluate.ts';
 /** More wrong looks in a thousand than this are worth telling. */
 const MANY_PER_THOUSAND = 5;
 
+type Compare = Extract<Expr, { kind: 'compare' }>;
+
+/** Something worked out once for a program, however many rules ask for it. */
+function once<T>(work: (program: Program, context: ReviewContext) => T): typeof work {
+  const kept = new WeakMap<Program, { context: ReviewContext; result: T }>();
+  return (program, context) => {
+    const before = kept.get(program);
+    if (before?.context === context) return before.result;
+    const result = work(program, context);
+    kept.set(program, { context, result });
+    return result;
+  };
+}
+
 /** Every comparison of a program. */
-function compares(program: Program): { expr: Extract<Expr, { kind: 'compare' }>; step: Step }[] {
-  const found: { expr: Extract<Expr, { kind: 'compare' }>; step: Step }[] = [];
+const compares = once((program: Program): Compare[] => {
+  const found: Compare[] = [];
   walkProgram(program, (step) => {
-    for (const expr of expressionsOf(step).flatMap(parts)) {
-      if (expr.kind === 'compare') found.push({ expr, step });
+    for (const expr of expressionsOf(step)) {
+      for (const part of parts(expr)) if (part.kind === 'compare') found.push(part);
     }
   });
   return found;
-}
+});
 
 /** Rule 3: `=` on a reading, a heading or a wheel count, which move in jumps. */
 export const equals: Rule = (program, context) =>
-  compares(program).flatMap(({ expr }): Finding[] => {
+  compares(program, context).flatMap((expr): Finding[] => {
     if (expr.op !== '=' && expr.op !== '<>') return [];
     const moves = [expr.left, expr.right].find((side) => jumps(side, program));
     if (!moves) return [];
@@ -66,7 +80,7 @@ const jumps = (side: Expr, program: Program): boolean =>
   side.kind === 'item';
 
 /** Puts another sign between the two sides of a comparison. */
-function signFix(program: Program, expr: Extract<Expr, { kind: 'compare' }>, sign: string): Fix | undefined {
+function signFix(program: Program, expr: Compare, sign: string): Fix | undefined {
   const words = wordsAt(program, expr.at);
   const from = words.indexOf(expr.op, expr.left.at.column - expr.at.column + expr.left.at.length);
   if (from < 0) return undefined;
@@ -88,9 +102,9 @@ interface Level extends ReadingTest {
   typed: boolean;
 }
 
-function levels(program: Program, context: ReviewContext): Level[] {
+const levels = once((program: Program, context: ReviewContext): Level[] => {
   const known = constants(program, context);
-  return compares(program).flatMap(({ expr }): Level[] => {
+  return compares(program, context).flatMap((expr): Level[] => {
     const test = readingTest(expr, program);
     if (!test || ['touch', 'colour', 'heading', 'spin'].includes(test.sensor.kind)) return [];
     const base = numberOf(test.other, known);
@@ -100,7 +114,7 @@ function levels(program: Program, context: ReviewContext): Level[] {
       { ...test, value, unit: unitOf(context, test.sensor), typed: !takesThreshold(test.other, program) },
     ];
   });
-}
+});
 
 /** Whether a level comes, directly or through a named value, from the decided threshold. */
 const takesThreshold = (expr: Expr, program: Program): boolean =>

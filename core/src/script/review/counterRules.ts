@@ -13,7 +13,7 @@ const counts = (step: Step): step is Set_ =>
   parts(step.value).some((part) => part.kind === 'value' && part.index === step.index);
 
 /** A level is a state that lasts: a comparison of a reading, a colour, a pressed bumper. A bump or a change is not. */
-function levelSensors(test: Expr): Set<number> {
+function levelSensors(test: Expr): ReadonlySet<number> {
   const event = parts(test).some(
     (part) =>
       part.kind === 'change' ||
@@ -26,7 +26,7 @@ function levelSensors(test: Expr): Set<number> {
 const valuesIn = (expr: Expr) =>
   new Set(parts(expr).flatMap((part) => (part.kind === 'value' ? [part.index] : [])));
 
-const shares = (a: Set<number>, b: Set<number>) => [...a].some((one) => b.has(one));
+const shares = (a: ReadonlySet<number>, b: ReadonlySet<number>) => [...a].some((one) => b.has(one));
 
 /** Steps in order, those inside blocks counted. */
 function flat(steps: readonly Step[]): Step[] {
@@ -36,7 +36,7 @@ function flat(steps: readonly Step[]): Step[] {
 }
 
 /** Whether steps wait, by a sensor of the level, for the level to end. */
-const waitsFor = (steps: readonly Step[], sensors: Set<number>, but?: Step): boolean =>
+const waitsFor = (steps: readonly Step[], sensors: ReadonlySet<number>, but?: Step): boolean =>
   flat(steps).some(
     (step) =>
       step !== but &&

@@ -16,12 +16,17 @@ export interface Known {
   fresh: boolean;
 }
 
+const stills = new WeakMap<Program, Set<number>>();
+
 /** Values that no step ever changes: what they are set to at the start stands. */
-export function unchanged(program: Program): Set<number> {
-  const still = new Set(program.values.map((_, i) => i).filter((i) => program.values[i]!.initial !== null));
-  walkProgram(program, (step) => {
-    if (step.kind === 'set') still.delete(step.index);
-  });
+function unchanged(program: Program): Set<number> {
+  let still = stills.get(program);
+  if (!still) {
+    const found = new Set(program.values.flatMap((value, i) => (value.initial ? [i] : [])));
+    walkProgram(program, (step) => step.kind === 'set' && found.delete(step.index));
+    still = found;
+    stills.set(program, still);
+  }
   return still;
 }
 

@@ -34,7 +34,7 @@ export const notZeroed: Rule = (program) => {
       if (held && !first) first = { step, expr: held };
     }
   });
-  if (!first || zeroed || saved) return [];
+  if (!first || zeroed || saved || program.steps.length === 0) return [];
   const { expr } = first as { step: Step; expr: Expr };
   const top = program.steps[0]!.at.line - 1;
   return [

@@ -12,11 +12,16 @@ import { expressionsOf, parts, sensorsIn, walkProgram } from '../walk.ts';
 import { finding, wordsAt, type ReviewContext, type Rule } from './context.ts';
 
 /** Rule 6: what the script believes against what is plugged in. */
-export const wiring: Rule = (program, context) => [
-  ...program.sensors.flatMap((sensor, index) => sensorWiring(program, context, sensor, index)),
-  ...motorWiring(program, context),
-  ...rawReadings(program, context),
-];
+export const wiring: Rule = (program, context) => {
+  const asked = used(program);
+  return [
+    ...program.sensors.flatMap((sensor, index) =>
+      sensorWiring(program, context, sensor, index, asked.has(index)),
+    ),
+    ...motorWiring(program, context),
+    ...rawReadings(program, context),
+  ];
+};
 
 function used(program: Program): Set<number> {
   const found = new Set<number>();
@@ -52,6 +57,7 @@ function sensorWiring(
   context: ReviewContext,
   sensor: SensorDeclaration,
   index: number,
+  asked: boolean,
 ): Finding[] {
   const { kit, build } = context;
   const there = fittingOn(build, sensor.socket);
@@ -113,7 +119,7 @@ function sensorWiring(
       ),
     );
   }
-  if (!used(program).has(index)) {
+  if (!asked) {
     found.push(
       finding(
         sensor.at,
