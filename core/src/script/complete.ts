@@ -5,7 +5,7 @@ import type { Program } from './ast.ts';
 import { commentStart } from './format.ts';
 import { builtIns, colourWords, lampColours, sensorItems, sensorKindWords } from './kinds.ts';
 import { unitOf, type KnownRobotFacts } from './known.ts';
-import { meanings, wordMeanings } from './meanings.ts';
+import { wordMeanings } from './meanings.ts';
 import { shapes } from './shapes.ts';
 
 /** One way to go on. */
@@ -193,7 +193,3 @@ export function completionsAt(
   }
   return give(names(program, robot));
 }
-
-/** What a step does, for a list of steps to choose from. */
-export const stepChoices = (): { word: string; shapes: readonly string[]; means: string }[] =>
-  Object.keys(shapes).map((label) => ({ word: label, shapes: shapes[label]!, means: meanings[label] ?? '' }));

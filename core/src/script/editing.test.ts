@@ -3,11 +3,13 @@ import { built, kit } from '../test/index.ts';
 import {
   completionsAt,
   explainAt,
+  insertTemplate,
   keywords,
   meanings,
   parseScript,
   shapes,
   stepPieces,
+  stepTemplates,
   withField,
   wordMeanings,
   type KnownRobotFacts,
@@ -157,5 +159,33 @@ describe('fields of a step', () => {
       expect(text.join('')).toBe(code);
     }
     expect(pieces('drvie 40')).toEqual([{ kind: 'words', text: 'drvie 40' }]);
+  });
+});
+
+describe('steps to add', () => {
+  it('fit the sensors that are declared, or declare those that the robot has', () => {
+    const bare = parseScript('');
+    for (const template of stepTemplates(bare, robot)) {
+      const { text } = insertTemplate('', 0, template);
+      const blocks = /leave|^else/m.test(template.code) ? `repeat\n${text}\nend` : text;
+      expect([template.code, parseScript(blocks).findings]).toEqual([template.code, []]);
+    }
+    const wait = stepTemplates(bare, robot).find(({ code }) => code === 'wait until floor < threshold')!;
+    expect(insertTemplate('drive 30 %', 1, wait)).toEqual({
+      text: 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold',
+      line: 3,
+    });
+    expect(stepTemplates(program, robot).find(({ code }) => code === wait.code)!.declare).toBeNull();
+  });
+
+  it('take values and own steps that are there', () => {
+    const codes = stepTemplates(program, robot).map(({ code }) => code);
+    expect(codes).toEqual(
+      expect.arrayContaining(['set lanes to lanes + 1', 'do back off by 10 cm', 'task turn round\nend']),
+    );
+    const own = stepTemplates(program, robot).find(
+      ({ group, code }) => group === 'Own steps' && code.startsWith('task'),
+    )!;
+    expect(insertTemplate('stop\n\n', 1, own)).toEqual({ text: 'stop\n\ntask turn round\nend', line: 3 });
   });
 });

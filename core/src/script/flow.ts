@@ -28,20 +28,20 @@ class Drawer {
   readonly edges: FlowEdge[] = [];
   private readonly program: Program;
   private task: number | null = null;
-  private end = 'end';
+  private end = 'done';
 
   constructor(program: Program) {
     this.program = program;
   }
 
-  /** Draws the main program, or an own step, between its start and its end. */
+  /** Draws the main program, or an own step. Its boxes are not called “end”, a word that Mermaid keeps for itself. */
   part(steps: readonly Step[], task: number | null, name: string): void {
     this.task = task;
     const at = task === null ? '' : `task${task + 1}_`;
-    this.end = `${at}end`;
-    this.put(`${at}start`, 'start', name, 0);
+    this.end = `${at}done`;
+    this.put(`${at}begin`, 'start', name, 0);
     this.put(this.end, 'end', task === null ? 'end' : 'go on', 0);
-    this.edge(`${at}start`, this.chain(steps, this.end, this.end));
+    this.edge(`${at}begin`, this.chain(steps, this.end, this.end));
   }
 
   private put(id: string, kind: FlowNode['kind'], text: string, line: number): string {
@@ -70,7 +70,7 @@ class Drawer {
       case 'leave':
         return leave;
       case 'finish':
-        return 'end';
+        return 'done';
       case 'repeat': {
         const asks = step.how !== 'forever';
         this.put(id, asks ? 'ask' : 'step', this.words(line), line);

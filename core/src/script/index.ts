@@ -10,6 +10,7 @@ export { scriptLanguage } from './highlight.ts';
 export { formatScript, commentStart } from './format.ts';
 export { outline, folds, type OutlineRow, type RowRole } from './outline.ts';
 export * from './edit.ts';
+export * from './templates.ts';
 export * from './fields.ts';
 export * from './known.ts';
 export * from './explain.ts';

@@ -68,19 +68,19 @@ describe('the flow diagram', () => {
 
   it('leads from every box to where the program goes on', () => {
     expect(flow.nodes[0]).toMatchObject({ kind: 'start' });
-    expect(ways('start')).toEqual(['>line4']);
+    expect(ways('begin')).toEqual(['>line4']);
     expect(ways('line4')).toEqual(['>line5']);
     expect(ways('line5')).toEqual(['yes>line15', 'no>line6']);
     expect(ways('line6')).toEqual(['yes>line7', 'no>line9']);
     expect(ways('line8')).toEqual(['yes>line5', 'no>line8']);
     // “leave” is no box: its way leads behind the repeat.
     expect(ways('line9')).toEqual(['yes>line15', 'no>line12']);
-    expect(ways('line16')).toEqual(['>end']);
+    expect(ways('line16')).toEqual(['>done']);
     expect(flow.nodes.find((n) => n.id === 'line4')!.text).toBe('drive 25 %');
   });
 
   it('keeps own steps apart, and comes to an end from everywhere that can', () => {
-    expect(ways('task1_start')).toEqual(['>line18']);
+    expect(ways('task1_begin')).toEqual(['>line18']);
     expect(flow.nodes.filter((n) => n.task === 0)).toHaveLength(3);
     const known = new Set(flow.nodes.map((n) => n.id));
     expect(flow.edges.filter((e) => !known.has(e.from) || !known.has(e.to))).toEqual([]);
@@ -90,7 +90,7 @@ describe('the flow diagram', () => {
     const text = mermaidOf(parseScript(lanes));
     expect(text.split('\n').slice(0, 3)).toEqual([
       'flowchart TD',
-      '  start(["start"])',
+      '  begin(["start"])',
       '  line4["drive 25 %"]',
     ]);
     expect(text).toContain('line6{"if floor #lt; threshold"}');
