@@ -167,7 +167,7 @@ describe('steps to add', () => {
     const bare = parseScript('');
     for (const template of stepTemplates(bare, robot)) {
       const { text } = insertTemplate('', 0, template);
-      const blocks = /leave|^else/m.test(template.code) ? `repeat\n${text}\nend` : text;
+      const blocks = template.code === 'leave' ? `repeat\n${text}\nend` : text;
       expect([template.code, parseScript(blocks).findings]).toEqual([template.code, []]);
     }
     const wait = stepTemplates(bare, robot).find(({ code }) => code === 'wait until floor < threshold')!;

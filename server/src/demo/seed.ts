@@ -30,7 +30,8 @@ interface DemoTeam {
   looked?: { surface: string; roomLight: number; min: number };
   /** What is odd about the robot. */
   quirks?: string[];
-  script?: { text: string; min: number };
+  /** Its newest script, who saved it, and the versions before. */
+  script?: { text: string; min: number; by?: string; earlier?: { text: string; min: number; by: string }[] };
   tried?: { times: number; min: number };
   provedMin?: number;
   trials?: { pastMm: number; rested: boolean; tookS: number | null; note: string; min: number }[];
@@ -86,6 +87,11 @@ const teams: DemoTeam[] = [
     script: {
       text: script('# slow, so that it sees the line', 'drive 25 %', 'wait until floor < threshold', 'stop'),
       min: 15,
+      by: 'Ines',
+      earlier: [
+        { text: script('drive 60 %', 'wait until floor < 40'), min: 19, by: 'Tomo' },
+        { text: script('drive 60 %', 'wait until floor < threshold', 'stop'), min: 17, by: 'Tomo' },
+      ],
     },
     tried: { times: 1, min: 13 },
     provedMin: 11,
@@ -256,10 +262,14 @@ async function history(
     );
   }
   if (!team.script) return;
-  await tx.query(
-    'insert into script_versions (team_id, lesson_id, version, text, saved_at) values ($1, $2, 1, $3, $4)',
-    [teamId, lesson, team.script.text, ago(team.script.min)],
-  );
+  const versions = [...(team.script.earlier ?? []), team.script];
+  for (const [i, { text, min, by = '' }] of versions.entries()) {
+    await tx.query(
+      'insert into script_versions (team_id, lesson_id, version, text, saved_at, saved_by) values ($1, $2, $3, $4, $5, $6)',
+      [teamId, lesson, i + 1, text, ago(min), by],
+    );
+  }
+  const newest = versions.length;
   const program = parseScript(team.script.text);
   if (!canRun(program)) return;
   for (let i = 0; i < (team.tried?.times ?? 0); i++) {
@@ -273,23 +283,23 @@ async function history(
     const past = evidence.signals[pastSignal(tideLine.floor.landmark)]!.values.at(-1)!;
     await tx.query(
       `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at)
-       values ($1, $2, 1, 'A', $3, $4::jsonb, $5, $6)`,
-      [teamId, lesson, seed, JSON.stringify(judgements), past, ago(team.tried!.min - i * 0.5)],
+       values ($1, $2, $7, 'A', $3, $4::jsonb, $5, $6)`,
+      [teamId, lesson, seed, JSON.stringify(judgements), past, ago(team.tried!.min - i * 0.5), newest],
     );
   }
   if (team.provedMin !== undefined) {
     const { runs, seed } = tideLine.proof;
     const { proof } = prove(tideLine, known, program, seed, runs);
     await tx.query(
-      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at) values ($1, $2, 1, $3, $4::jsonb, $5)`,
-      [teamId, lesson, seed, JSON.stringify(proof), ago(team.provedMin)],
+      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at) values ($1, $2, $6, $3, $4::jsonb, $5)`,
+      [teamId, lesson, seed, JSON.stringify(proof), ago(team.provedMin), newest],
     );
   }
   for (const trial of team.trials ?? []) {
     await tx.query(
       `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at)
-       values ($1, $2, 1, $3, $4, $5, $6, $7)`,
-      [teamId, lesson, trial.pastMm, trial.rested, trial.tookS, trial.note, ago(trial.min)],
+       values ($1, $2, $8, $3, $4, $5, $6, $7)`,
+      [teamId, lesson, trial.pastMm, trial.rested, trial.tookS, trial.note, ago(trial.min), newest],
     );
   }
 }

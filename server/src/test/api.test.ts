@@ -198,6 +198,23 @@ describe('a team’s way through the lesson', () => {
     expect(versions.map((v) => v.version)).toEqual([2, 1]);
   });
 
+  it('knows who saved a version, when, and which one it brought back', async () => {
+    const url = `${lesson('Dunlin')}/script-versions`;
+    const old = (await demo.api.get(`${url}/2`).expect(200)).body as { text: string };
+    expect(old.text).toContain('drive 60 %');
+    await demo.api.post(url).send({ text: old.text, basedOn: 3, by: 'Ines', restoredFrom: 2 }).expect(201);
+    await demo.api.post(url).send({ text: '', basedOn: 4, restoredFrom: 9 }).expect(422);
+    await demo.api.get(`${url}/99`).expect(404);
+    await demo.api.get(`${url}/two`).expect(404);
+    const { versions } = (await demo.api.get(url).expect(200)).body as { versions: object[] };
+    expect(versions).toMatchObject([
+      { version: 4, by: 'Ines', restoredFrom: 2, steps: 3, tries: 0 },
+      { version: 3, by: 'Ines', restoredFrom: null, tries: 1 },
+      { version: 2, by: 'Tomo', steps: 3 },
+      { version: 1, by: 'Tomo', steps: 2 },
+    ]);
+  });
+
   it('lowers a sensor and keeps the rest of the build', async () => {
     const robot = await robotOf('Petrel');
     const { body } = await demo.api
