@@ -137,6 +137,10 @@ describe('fields of a step', () => {
     });
     expect(field('wait until nose is pressed', 1)).toMatchObject({ value: 'pressed', choices: [{}, {}, {}] });
     expect(field('wait until floor < 41', 1)).toMatchObject({ label: 'comparison', value: '<' });
+    expect(field('wait until floor < threshold', 2)).toMatchObject({
+      value: 'threshold',
+      choices: [{ label: 'threshold · 49 %' }, { value: '49 %' }],
+    });
     expect(field('sensor floor is light on k3', 1)).toMatchObject({ value: 'K3' });
     expect(field('set lanes to lanes + 1', 0)).toMatchObject({ label: 'value', value: 'lanes' });
     expect(field('do back off by 10 cm', 0)).toMatchObject({ label: 'own step', value: 'back off' });

@@ -1,9 +1,10 @@
 import type { SyntaxNode } from '@lezer/common';
 import { units, type Unit } from '../quantity/index.ts';
-import { sensorWords } from '../sensing/index.ts';
+import { bySocket } from '../sensing/index.ts';
 import type { Program } from './ast.ts';
 import { colourWords, lampColours, sensorKindWords } from './kinds.ts';
-import type { KnownRobotFacts } from './known.ts';
+
+import { unitOf, type KnownRobotFacts } from './known.ts';
 import { lineOf } from './lines.ts';
 
 export interface FieldChoice {
@@ -84,8 +85,23 @@ class Cutter {
     const value = (v: Program['values'][number]) => ({ value: v.name, label: v.name });
     if (inSet) return this.choice(node, 'value', values.filter((v) => v.task === null).map(value));
     this.choice(node, 'name', [
-      ...sensors.map((s) => ({ value: s.name, label: `${s.name} · ${sensorWords[s.kind]}` })),
+      ...sensors.map((s) => ({ value: s.name, label: `${s.name} · ${s.kind}` })),
       ...values.filter((v) => v.task === null).map(value),
+    ]);
+  }
+
+  /** The decided threshold as a word, or its number typed out. */
+  private threshold(node: SyntaxNode): void {
+    const named = node.getChild('Name');
+    const beside = named ?? node.parent?.getChild('NameRef') ?? null;
+    const sensor = beside && this.program.sensors.find((s) => same(s.name, this.words(beside)));
+    const value = sensor && this.robot ? bySocket(this.robot.thresholds, sensor.socket) : undefined;
+    const unit = sensor && this.robot ? unitOf(this.robot, sensor) : '';
+    if (value === undefined || unit === 'deg/s') return;
+    const number = `${value}${unit && ` ${unit}`}`;
+    this.choice(node, 'threshold', [
+      { value: this.words(node).toLowerCase(), label: `threshold · ${number}` },
+      { value: number, label: `${number} typed out` },
     ]);
   }
 
@@ -127,6 +143,9 @@ class Cutter {
       case 'Compare':
       case 'Equals':
         if (step !== 'LetStep') this.choice(node, 'comparison', comparisons);
+        return;
+      case 'ThresholdRef':
+        this.threshold(node);
         return;
       case 'Direction':
         return this.choice(node, 'direction', plain(['left', 'right']));

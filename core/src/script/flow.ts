@@ -70,7 +70,9 @@ class Drawer {
       case 'leave':
         return leave;
       case 'finish':
-        return 'done';
+        // In an own step the way to the end of the program leads out of its picture: there it has a box.
+        if (this.task === null) return 'done';
+        return this.put(id, 'end', 'finish', line);
       case 'repeat': {
         const asks = step.how !== 'forever';
         this.put(id, asks ? 'ask' : 'step', this.words(line), line);
@@ -111,7 +113,8 @@ export function flowOf(program: Program): Flow {
     if (task.name !== '') drawer.part(task.body, i, task.name);
   });
   const rank = ({ kind, line, task }: FlowNode) =>
-    (task === null ? 0 : 1e6 * (task + 1)) + (kind === 'start' ? 0 : kind === 'end' ? 1e5 : line);
+    (task === null ? 0 : 1e6 * (task + 1)) +
+    (kind === 'start' ? 0 : kind === 'end' && line === 0 ? 1e5 : line);
   const nodes = [...drawer.nodes.values()].sort((a, b) => rank(a) - rank(b));
   const place = new Map(nodes.map((node, i) => [node.id, i]));
   const edges = drawer.edges.sort(

@@ -183,7 +183,7 @@ class Reader {
     const what = amount ? this.say(amount) : '';
     return {
       forever: 'Again and again, for ever:',
-      times: `${what} times:`,
+      times: `Repeat ${what} times:`,
       for: `Again and again, for ${what}:`,
       until: `Again and again, until ${what}:`,
       while: `Again and again, while ${what}:`,

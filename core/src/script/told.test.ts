@@ -86,6 +86,15 @@ describe('the flow diagram', () => {
     expect(flow.edges.filter((e) => !known.has(e.from) || !known.has(e.to))).toEqual([]);
   });
 
+  it('gives “finish” in an own step an end of its own', () => {
+    const { nodes } = flowOf(parseScript('do a\ntask a\nfinish\nend'));
+    expect(nodes.filter(({ kind }) => kind === 'end').map(({ text }) => text)).toEqual([
+      'end',
+      'finish',
+      'go on',
+    ]);
+  });
+
   it('is written as Mermaid text, odd characters escaped', () => {
     const text = mermaidOf(parseScript(lanes));
     expect(text.split('\n').slice(0, 3)).toEqual([

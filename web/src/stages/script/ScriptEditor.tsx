@@ -1,28 +1,35 @@
+import { redo, undo } from '@codemirror/commands';
+import { forceLinting } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
-import { forceLinting } from '@codemirror/lint';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
 import type { Edited } from '@vigilum/core/script';
-import { editorExtensions, type EditorHooks } from './editor.ts';
+import { change, editorExtensions, type EditorHooks } from './editor.ts';
 
-/** What a finding's one-tap mend may do to the text; undo takes it back. */
+/** What other views may do to the text. All of it goes through one history. */
 export interface EditorHandle {
   edit(edited: Edited): void;
-  replaceAll(text: string): void;
+  undo(): void;
+  redo(): void;
   goTo(line: number): void;
 }
 
-/** The text view of a script. It owns its text while it is open; `initial` is read once. */
+/**
+ * The text view of a script. It owns the text and its history while the page is open, shown or not; `initial` is
+ * read once.
+ */
 export function ScriptEditor({
   initial,
   hooks,
   handle,
   relint,
+  hidden,
 }: {
   initial: string;
   hooks: EditorHooks;
   handle: Ref<EditorHandle>;
   relint: unknown;
+  hidden: boolean;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
@@ -40,7 +47,8 @@ export function ScriptEditor({
           onText: (text) => latest.current.onText(text),
           onSave: () => latest.current.onSave(),
           findings: (text) => latest.current.findings(text),
-          names: () => latest.current.names(),
+          known: () => latest.current.known(),
+          onHistory: (depth) => latest.current.onHistory(depth),
         }),
       }),
     });
@@ -51,21 +59,16 @@ export function ScriptEditor({
   useEffect(() => {
     if (view.current) forceLinting(view.current);
   }, [relint]);
+  useEffect(() => {
+    if (!hidden) view.current?.requestMeasure();
+  }, [hidden]);
   useImperativeHandle(handle, () => ({
-    edit({ text, line }) {
-      const editor = view.current!;
-      editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } });
-      const at = editor.state.doc.line(Math.min(line, editor.state.doc.lines)).to;
-      editor.dispatch({ selection: { anchor: at }, scrollIntoView: true });
-      editor.focus();
-    },
-    replaceAll(text) {
-      const editor = view.current!;
-      editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } });
-    },
+    edit: (edited) => change(view.current!, edited),
+    undo: () => void undo(view.current!),
+    redo: () => void redo(view.current!),
     goTo(lineNumber) {
       const editor = view.current!;
-      const line = editor.state.doc.line(Math.min(lineNumber, editor.state.doc.lines));
+      const line = editor.state.doc.line(Math.max(1, Math.min(lineNumber, editor.state.doc.lines)));
       editor.dispatch({ selection: { anchor: line.to }, scrollIntoView: true });
       editor.focus();
     },
@@ -73,6 +76,7 @@ export function ScriptEditor({
   return (
     <div
       ref={box}
+      hidden={hidden}
       className="h-full min-h-56 overflow-auto rounded-lg border border-edge focus-within:outline-3 focus-within:outline-sea"
     />
   );

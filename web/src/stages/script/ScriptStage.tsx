@@ -1,166 +1,33 @@
-import { Check, CircleAlert, LoaderCircle } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { AlignLeft, Redo2, Undo2 } from 'lucide-react';
+import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { reviewContext } from '@vigilum/core/classroom';
-import { narrowestLine } from '@vigilum/core/lesson';
-import { stoppingDistance, surelySeenSpeed, topSpeedMmPerS } from '@vigilum/core/motion';
-import { applyFix, canRun, parseScript, review, shapes } from '@vigilum/core/script';
-import { countOf, formatNumber } from '@vigilum/core/quantity';
-import { useQueryClient } from '@tanstack/react-query';
-import { ApiProblem, post } from '../../data/api.ts';
-import { sentenceOf } from '../../data/queries.ts';
+import { applyFix, canRun, formatScript, parseScript, review, type Finding } from '@vigilum/core/script';
+import { countOf } from '@vigilum/core/quantity';
+import { Choice } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
-import { useStage, type StageContext } from '../../workspace/context.ts';
+import { Loading } from '../../ui/states.tsx';
+import { remembered } from '../../ui/remembered.ts';
+import { useStage } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
+import { ReviewPanel } from './ReviewPanel.tsx';
+import { RobotFacts } from './RobotFacts.tsx';
+import { SavedMark } from './SavedMark.tsx';
 import { ScriptEditor, type EditorHandle } from './ScriptEditor.tsx';
+import { StepList } from './StepList.tsx';
+import { useAutosave } from './useAutosave.ts';
+import { useWriter } from './useWriter.ts';
+import { VersionsView } from './VersionsView.tsx';
+import { WordList } from './WordList.tsx';
 
-type Saving =
-  | { state: 'saved' | 'typing' | 'saving' }
-  | { state: 'failed'; says: string }
-  | { state: 'conflict'; version: number; text: string };
+const FlowView = lazy(async () => ({ default: (await import('./FlowView.tsx')).FlowView }));
 
-/** How long typing must rest before a version is saved, ms. */
-const REST_MS = 1500;
+const views = ['text', 'steps', 'told', 'versions'] as const;
+type View = (typeof views)[number];
+const viewWords: Record<View, string> = { text: 'Text', steps: 'Steps', told: 'Flow', versions: 'Versions' };
+const lastView = remembered<View>('script view', ['text', 'steps'], 'text');
 
-/** Saves the script a moment after typing stops; every save is a version. */
-function useAutosave(api: string, first: { version: number; text: string }) {
-  const client = useQueryClient();
-  const [saving, setSaving] = useState<Saving>({ state: 'saved' });
-  const version = useRef(first.version);
-  const savedText = useRef(first.text);
-  const text = useRef(first.text);
-  const running = useRef<Promise<void> | null>(null);
-  const timer = useRef<number>(undefined);
-
-  const save = useCallback(async (): Promise<void> => {
-    window.clearTimeout(timer.current);
-    if (running.current) await running.current;
-    if (text.current === savedText.current) return;
-    const sending = text.current;
-    setSaving({ state: 'saving' });
-    running.current = (async () => {
-      try {
-        const answer = await post<{ version: number }>(`${api}/script-versions`, {
-          text: sending,
-          basedOn: version.current,
-        });
-        version.current = answer.version;
-        savedText.current = sending;
-        setSaving({ state: text.current === sending ? 'saved' : 'typing' });
-        void client.invalidateQueries();
-      } catch (error) {
-        if (error instanceof ApiProblem && error.status === 409) {
-          const newest = error.body.newest as { version: number; text: string };
-          setSaving({ state: 'conflict', ...newest });
-        } else setSaving({ state: 'failed', says: sentenceOf(error) });
-      } finally {
-        running.current = null;
-      }
-    })();
-    await running.current;
-  }, [api, client]);
-
-  const change = (now: string) => {
-    text.current = now;
-    if (now === savedText.current) return;
-    setSaving((was) => (was.state === 'conflict' ? was : { state: 'typing' }));
-    window.clearTimeout(timer.current);
-    timer.current = window.setTimeout(() => void save(), REST_MS);
-  };
-  /** After a conflict: goes on from the other version, with one of the two texts. */
-  const settle = (newest: { version: number; text: string }, keep: string) => {
-    version.current = newest.version;
-    savedText.current = newest.text;
-    text.current = keep;
-    setSaving({ state: keep === newest.text ? 'saved' : 'typing' });
-    void save();
-  };
-  useEffect(() => {
-    const leave = () => void save();
-    window.addEventListener('pagehide', leave);
-    return () => {
-      window.removeEventListener('pagehide', leave);
-      leave();
-    };
-  }, [save]);
-  return { saving, change, save, settle };
-}
-
-function SavedMark({ saving }: { saving: Saving }) {
-  if (saving.state === 'saved') {
-    return (
-      <span className="flex items-center gap-1.5 text-done">
-        <Check size={18} aria-hidden="true" /> saved
-      </span>
-    );
-  }
-  if (saving.state === 'failed' || saving.state === 'conflict') {
-    return (
-      <span className="flex items-center gap-1.5 font-bold text-fault">
-        <CircleAlert size={18} aria-hidden="true" /> not saved
-      </span>
-    );
-  }
-  return (
-    <span className="flex items-center gap-1.5 text-ink-2">
-      <LoaderCircle size={18} aria-hidden="true" className="animate-spin" /> saving …
-    </span>
-  );
-}
-
-/** Numbers a writer needs, computed from this robot and its readings. */
-function RobotFacts({ context }: { context: StageContext }) {
-  const { record, pair, fitted } = context;
-  const { kit, build, lesson } = record;
-  const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
-  const width = narrowestLine(lesson);
-  const periodS = (fitted?.spec.samplePeriodMs ?? 0) / 1000;
-  const reaction = {
-    samplePeriodS: periodS,
-    stepTimeS: kit.stepTimeMs / 1000,
-    commandDelayS: kit.drive.commandDelayMs / 1000,
-    tauBrakeS: kit.drive.tauBrakeS,
-  };
-  const stop = (percent: number) => formatNumber(stoppingDistance((top * percent) / 100, reaction).meanMm, 0);
-  const rows: [string, string][] = [
-    ...(pair
-      ? ([
-          [
-            `${pair.low.name} · ${pair.high.name}`,
-            `${formatNumber(pair.low.mean, 0)} · ${formatNumber(pair.high.mean, 0)} %`,
-          ],
-        ] as [string, string][])
-      : []),
-    ['threshold', record.threshold ? `${formatNumber(record.threshold.value)} %` : 'not decided'],
-    ['drive 100 % is', `${formatNumber(top, 0)} mm/s`],
-    ...(width !== null && periodS > 0
-      ? ([
-          [
-            `a ${formatNumber(width, 0)} mm line is surely seen up to`,
-            `drive ${Math.min(100, Math.floor((100 * surelySeenSpeed(width, periodS)) / top))} %`,
-          ],
-        ] as [string, string][])
-      : []),
-    ...(periodS > 0
-      ? ([['from seeing to standing, at 30 · 60 %', `${stop(30)} · ${stop(60)} mm`]] as [string, string][])
-      : []),
-  ];
-  return (
-    <section className="mt-4 border-t border-line-soft pt-3">
-      <h3 className="font-bold">This robot</h3>
-      <dl className="mt-1 grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 gap-y-1">
-        {rows.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-ink-2">{name}</dt>
-            <dd className="text-right font-semibold">{value}</dd>
-          </div>
-        ))}
-      </dl>
-    </section>
-  );
-}
-
-/** Stage 4: the behaviour, one step a line, reviewed while it is written. */
+/** Stage 4: the behaviour, one step a line, written as text or as a list of steps, reviewed while it is written. */
 export default function ScriptStage() {
   const context = useStage();
   const { record, api } = context;
@@ -169,36 +36,114 @@ export default function ScriptStage() {
     text: record.script?.text ?? record.lesson.startScript,
   });
   const [text, setText] = useState(first.current.text);
+  const [view, setView] = useState<View>(lastView.use());
+  const [selected, setSelected] = useState<number | null>(null);
+  const [depth, setDepth] = useState({ undo: 0, redo: 0 });
+  const [writer, setWriter] = useWriter();
   const editor = useRef<EditorHandle>(null);
   // A new script starts from the lesson's first lines: they count as typed, not as saved.
-  const { saving, change, save, settle } = useAutosave(
+  const { saving, change, save, settle, restore } = useAutosave(
     api,
     record.script ? first.current : { version: 0, text: '' },
+    writer,
   );
   const reviewing = useMemo(() => reviewContext(record), [record]);
   const program = useMemo(() => parseScript(text), [text]);
   const findings = useMemo(() => review(program, reviewing), [program, reviewing]);
-  const sockets = record.kit.sockets.filter((s) => s.takes === 'sensor').map((s) => s.name);
-  const names = () =>
-    [...program.sensors, ...program.values].map((n) => n.name).concat(['threshold', ...sockets]);
   const faults = findings.filter((f) => f.grade === 'fault').length;
-  const tone = { fault: 'fault', risk: 'risk', note: 'now' } as const;
+
+  const choose = (next: View) => {
+    setView(next);
+    if (next === 'text' || next === 'steps') lastView.set(next);
+  };
+  const goTo = (line: number) => {
+    if (view === 'steps') setSelected(line);
+    else {
+      choose('text');
+      // The editor is shown before it takes the focus.
+      requestAnimationFrame(() => editor.current?.goTo(line));
+    }
+  };
+  const mend = ({ fix }: Finding) => {
+    if (!fix) return;
+    const edited = applyFix(text, fix);
+    editor.current?.edit(edited);
+    if (view === 'steps') setSelected(edited.line);
+    else if (view === 'text') editor.current?.goTo(edited.line);
+  };
+  const replaceAll = (next: string) => editor.current?.edit({ text: next, line: 1 });
+  const undoKeys = (event: React.KeyboardEvent) => {
+    // The text view has keys of its own; every other view shares its history.
+    if (view === 'text' || !(event.ctrlKey || event.metaKey) || event.altKey) return;
+    const key = event.key.toLowerCase();
+    if (key !== 'z' && key !== 'y') return;
+    event.preventDefault();
+    if (key === 'y' || event.shiftKey) editor.current?.redo();
+    else editor.current?.undo();
+  };
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
+    <div
+      className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]"
+      onKeyDown={undoKeys}
+    >
       <Panel
-        title="Steps"
+        title="Script"
         aside={
-          <span className="flex flex-wrap items-center gap-4">
-            <span>{countOf(program.stepCount, 'step')}, one a line</span>
+          <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
+            <span>{countOf(program.stepCount, 'step')}</span>
             <SavedMark saving={saving} />
+            <label className="flex items-center gap-1.5">
+              by
+              <input
+                className="input min-h-9 w-32"
+                aria-label="Who writes"
+                placeholder="your name"
+                maxLength={40}
+                value={writer}
+                onChange={({ target }) => setWriter(target.value)}
+              />
+            </label>
           </span>
         }
       >
-        <div className="min-h-0 flex-1">
+        <div className="mb-2 flex flex-wrap items-center gap-2">
+          <Choice label="View" options={views} words={viewWords} value={view} choose={choose} />
+          <span className="ml-auto flex gap-1">
+            <button
+              type="button"
+              className="btn btn-plain px-2.5"
+              title="Undo (Ctrl Z)"
+              disabled={depth.undo === 0}
+              onClick={() => editor.current?.undo()}
+            >
+              <Undo2 size={18} aria-hidden="true" /> Undo
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain px-2.5"
+              title="Redo (Ctrl Y)"
+              disabled={depth.redo === 0}
+              onClick={() => editor.current?.redo()}
+            >
+              <Redo2 size={18} aria-hidden="true" /> Redo
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain px-2.5"
+              title="Lay out spaces and depth; comments and meaning stay"
+              disabled={formatScript(text).trimEnd() === text.trimEnd()}
+              onClick={() => replaceAll(formatScript(text))}
+            >
+              <AlignLeft size={18} aria-hidden="true" /> Tidy
+            </button>
+          </span>
+        </div>
+        <div className={view === 'text' ? 'min-h-0 flex-1' : ''}>
           <ScriptEditor
             initial={first.current.text}
             handle={editor}
             relint={reviewing}
+            hidden={view !== 'text'}
             hooks={{
               onText: (now) => {
                 setText(now);
@@ -206,24 +151,44 @@ export default function ScriptStage() {
               },
               onSave: () => void save(),
               findings: (now) => review(parseScript(now), reviewing),
-              names,
+              known: () => ({ program, robot: reviewing }),
+              onHistory: setDepth,
             }}
           />
         </div>
-        <details className="mt-3" open>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-bold">Words you can use</summary>
-          <ul className="mt-1 gap-x-6 font-mono text-sm leading-6 sm:columns-2 [&>li]:break-inside-avoid">
-            {Object.values(shapes)
-              .flat()
-              .map((shape) => (
-                <li key={shape}>{shape}</li>
-              ))}
-          </ul>
-        </details>
+        {view === 'text' ? <WordList /> : null}
+        {view === 'steps' ? (
+          <StepList
+            text={text}
+            program={program}
+            robot={reviewing}
+            findings={findings}
+            edit={(edited) => editor.current?.edit(edited)}
+            selected={selected}
+            select={setSelected}
+          />
+        ) : null}
+        {view === 'told' ? (
+          <Suspense fallback={<Loading what="the diagram" />}>
+            <FlowView program={program} goTo={goTo} title={`${context.team.name} ${record.lesson.title}`} />
+          </Suspense>
+        ) : null}
+        {view === 'versions' ? (
+          <VersionsView
+            api={api}
+            text={text}
+            skew={context.skew}
+            restore={(version, old) => {
+              replaceAll(old);
+              restore(version);
+            }}
+          />
+        ) : null}
       </Panel>
-      <Panel
-        title="Review"
-        aside={findings.length === 0 ? 'nothing to mend' : `${countOf(findings.length, 'thing')} to look at`}
+      <ReviewPanel
+        findings={findings}
+        mend={mend}
+        goTo={goTo}
         footer={
           canRun(program) ? (
             <NextStage to="try">{faults > 0 ? 'Try it anyway' : 'On to Try'}</NextStage>
@@ -231,79 +196,44 @@ export default function ScriptStage() {
             <span className="text-ink-2">Mend the faults to try it.</span>
           )
         }
-      >
-        {saving.state === 'conflict' ? (
-          <FindingCard
-            tone="fault"
-            says="Somebody else saved this script meanwhile."
-            more="Yours is in the editor. Choose which one to keep; the other stays among the versions."
-          >
-            <span className="flex flex-wrap gap-2">
-              <button type="button" className="btn btn-primary" onClick={() => settle(saving, text)}>
-                Keep mine
-              </button>
-              <button
-                type="button"
-                className="btn btn-plain"
-                onClick={() => {
-                  const { text: theirs } = saving;
-                  settle(saving, theirs);
-                  editor.current?.replaceAll(theirs);
-                }}
-              >
-                Take theirs
-              </button>
-            </span>
-          </FindingCard>
-        ) : null}
-        {saving.state === 'failed' ? (
-          <FindingCard tone="fault" says="This is not saved yet." more={saving.says}>
-            <button type="button" className="btn btn-plain" onClick={() => void save()}>
-              Save now
-            </button>
-          </FindingCard>
-        ) : null}
-        <div className="flex flex-col gap-4">
-          {findings.length === 0 ? (
-            <FindingCard
-              tone="done"
-              says="Nothing speaks against running it."
-              more="The review knows this robot’s wiring, its readings, its threshold and the course."
-            />
-          ) : (
-            findings.map((finding) => (
+        first={
+          <>
+            {saving.state === 'conflict' ? (
               <FindingCard
-                key={`${finding.rule}:${finding.line}:${finding.column}`}
-                tone={tone[finding.grade]}
-                where={`line ${finding.line}`}
-                says={finding.says}
-                more={[finding.why, finding.fix ? '' : finding.mend].filter(Boolean).join(' ')}
+                tone="fault"
+                says="Somebody else saved this script meanwhile."
+                more="Yours is in the editor. Choose which one to keep; the other stays among the versions."
               >
-                {finding.fix ? (
+                <span className="flex flex-wrap gap-2">
+                  <button type="button" className="btn btn-primary" onClick={() => settle(saving, text)}>
+                    Keep mine
+                  </button>
                   <button
                     type="button"
-                    className="btn btn-primary"
-                    onClick={() => editor.current?.edit(applyFix(text, finding.fix!))}
+                    className="btn btn-plain"
+                    onClick={() => {
+                      const { text: theirs } = saving;
+                      settle(saving, theirs);
+                      replaceAll(theirs);
+                    }}
                   >
-                    {finding.fix.label}
+                    Take theirs
                   </button>
-                ) : (
-                  <button
-                    type="button"
-                    className="min-h-11 font-semibold text-sea underline"
-                    onClick={() => editor.current?.goTo(finding.line)}
-                  >
-                    Go to line {finding.line}
-                  </button>
-                )}
+                </span>
               </FindingCard>
-            ))
-          )}
-        </div>
-        <div className="mt-auto">
-          <RobotFacts context={context} />
-        </div>
-      </Panel>
+            ) : null}
+            {saving.state === 'failed' ? (
+              <FindingCard tone="fault" says="This is not saved yet." more={saving.says}>
+                <button type="button" className="btn btn-plain" onClick={() => void save()}>
+                  Save now
+                </button>
+              </FindingCard>
+            ) : null}
+          </>
+        }
+      >
+        <RobotFacts context={context} />
+      </ReviewPanel>
     </div>
   );
 }

@@ -1,29 +1,52 @@
 import {
   autocompletion,
   closeBrackets,
+  completionKeymap,
   type CompletionContext,
   type CompletionResult,
 } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands';
+import {
+  defaultKeymap,
+  history,
+  historyKeymap,
+  indentWithTab,
+  isolateHistory,
+  redoDepth,
+  undoDepth,
+} from '@codemirror/commands';
 import {
   bracketMatching,
+  foldGutter,
+  foldKeymap,
+  foldService,
   HighlightStyle,
   LanguageSupport,
   LRLanguage,
   syntaxHighlighting,
 } from '@codemirror/language';
 import { linter, lintGutter, type Diagnostic } from '@codemirror/lint';
-import { EditorState, type Extension } from '@codemirror/state';
+import { EditorState, type Extension, type Text } from '@codemirror/state';
 import {
   drawSelection,
   EditorView,
   highlightActiveLine,
   highlightActiveLineGutter,
+  hoverTooltip,
   keymap,
   lineNumbers,
 } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
-import { scriptLanguage, shapes, type Finding } from '@vigilum/core/script';
+import {
+  applyFix,
+  completionsAt,
+  explainAt,
+  folds,
+  scriptLanguage,
+  type Edited,
+  type Finding,
+  type KnownRobotFacts,
+  type Program,
+} from '@vigilum/core/script';
 
 const language = LRLanguage.define({
   name: 'steps',
@@ -62,6 +85,37 @@ const look = EditorView.theme({
   '.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--font-mono)', fontSize: '1rem' },
   '.cm-tooltip-autocomplete > ul > li': { padding: '0.35rem 0.6rem' },
   '.cm-diagnostic': { fontFamily: 'var(--font-sans)', fontSize: '1rem', padding: '0.4rem 0.7rem' },
+  '.cm-diagnosticAction': {
+    backgroundColor: 'var(--sea)',
+    color: 'var(--sheet)',
+    borderRadius: '0.4rem',
+    padding: '0.35rem 0.8rem',
+    margin: '0.4rem 0 0',
+    display: 'block',
+    fontSize: '1rem',
+  },
+  '.cm-explanation': {
+    fontFamily: 'var(--font-sans)',
+    fontSize: '1rem',
+    padding: '0.5rem 0.8rem',
+    maxWidth: '24rem',
+  },
+  '.cm-explanation p': { margin: '0.15rem 0 0' },
+  '.cm-completionDetail': {
+    fontFamily: 'var(--font-sans)',
+    fontStyle: 'normal',
+    color: 'var(--ink-2)',
+    marginLeft: '0.8rem',
+  },
+  '.cm-tooltip-autocomplete ul li[aria-selected] .cm-completionDetail': { color: 'var(--sheet)' },
+  '.cm-foldPlaceholder': {
+    backgroundColor: 'var(--sea-soft)',
+    border: '1px solid var(--edge)',
+    color: 'var(--ink)',
+    padding: '0 0.5rem',
+    margin: '0 0.4rem',
+  },
+  '.cm-foldGutter span': { fontSize: '1rem', padding: '0 0.25rem', cursor: 'pointer' },
   '.cm-matchingBracket': { backgroundColor: 'var(--sea-soft)', outline: 'none' },
 });
 
@@ -79,43 +133,113 @@ function diagnostics(view: EditorView, findings: readonly Finding[]): Diagnostic
         to: Math.min(line.to, from + finding.length),
         severity: severity[finding.grade],
         message: `${finding.says} ${finding.mend}`,
+        ...(finding.fix
+          ? {
+              actions: [
+                {
+                  name: finding.fix.label,
+                  apply: (editor: EditorView) =>
+                    change(editor, applyFix(editor.state.doc.toString(), finding.fix!)),
+                },
+              ],
+            }
+          : {}),
       },
     ];
   });
 }
 
-/** Completes the first word of a step, and the names and sockets this robot has further on. */
-function completions(names: () => string[]) {
+/** How a line can go on, from the grammar's words and what this robot has. */
+function completions(hooks: EditorHooks) {
   return (context: CompletionContext): CompletionResult | null => {
     const line = context.state.doc.lineAt(context.pos);
-    const before = line.text.slice(0, context.pos - line.from);
-    if (before.includes('#')) return null;
-    const word = context.matchBefore(/[A-Za-z]\w*/);
-    if (!word && !context.explicit) return null;
-    const from = word?.from ?? context.pos;
-    if (/^\s*\w*$/.test(before)) {
-      return {
-        from,
-        options: Object.entries(shapes).map(([label, [detail]]) => ({
-          label,
-          detail: detail!,
-          type: 'keyword',
-        })),
-      };
-    }
-    return { from, options: names().map((label) => ({ label, type: 'variable' })) };
+    const column = context.pos - line.from;
+    const typing = context.matchBefore(/[\p{L}%][\p{L}\p{N}_]*$/u);
+    if (!typing && !context.explicit) return null;
+    const { program, robot } = hooks.known();
+    const found = completionsAt(line.text, column, program, robot);
+    if (!found) return null;
+    return {
+      from: line.from + found.from,
+      options: found.options.map(({ label, detail, kind }) => ({ label, detail, type: kind })),
+      validFor: /^[\p{L}%][\p{L}\p{N}_ -]*$/u,
+    };
   };
 }
+
+/** What the word under the pointer means here. */
+const explanations = (hooks: EditorHooks) =>
+  hoverTooltip((view, pos) => {
+    const line = view.state.doc.lineAt(pos);
+    const { program, robot } = hooks.known();
+    const found = explainAt(line.text, pos - line.from, program, robot);
+    if (!found) return null;
+    return {
+      pos: line.from + found.from,
+      end: line.from + found.to,
+      create: () => {
+        const dom = document.createElement('div');
+        dom.className = 'cm-explanation';
+        const head = dom.appendChild(document.createElement('b'));
+        head.textContent = found.word;
+        for (const sentence of found.says) {
+          dom.appendChild(document.createElement('p')).textContent = sentence;
+        }
+        return { dom };
+      },
+    };
+  });
+
+const foldable = new WeakMap<Text, Map<number, number>>();
+
+/** Blocks fold from the end of their head line to the end of their last. */
+const folding = foldService.of((state, lineStart) => {
+  let known = foldable.get(state.doc);
+  if (!known) {
+    known = new Map(folds(state.doc.toString()).map(({ from, to }) => [from, to]));
+    foldable.set(state.doc, known);
+  }
+  const line = state.doc.lineAt(lineStart);
+  const to = known.get(line.number);
+  return to === undefined || to > state.doc.lines ? null : { from: line.to, to: state.doc.line(to).to };
+});
 
 export interface EditorHooks {
   onText: (text: string) => void;
   onSave: () => void;
   findings: (text: string) => readonly Finding[];
-  names: () => string[];
+  /** The program as it is typed now, and what is known of the robot. */
+  known: () => { program: Program; robot: KnownRobotFacts };
+  onHistory: (depth: { undo: number; redo: number }) => void;
+}
+
+/** Puts an edited script in the editor's place, as the smallest change, so that one undo takes it back. */
+export function change(editor: EditorView, { text, line }: Edited): void {
+  const old = editor.state.doc.toString();
+  let from = 0;
+  while (from < old.length && from < text.length && old[from] === text[from]) from++;
+  let end = 0;
+  while (
+    end < old.length - from &&
+    end < text.length - from &&
+    old[old.length - 1 - end] === text[text.length - 1 - end]
+  ) {
+    end++;
+  }
+  editor.dispatch({
+    changes: { from, to: old.length - end, insert: text.slice(from, text.length - end) },
+    annotations: isolateHistory.of('full'),
+  });
+  const { doc } = editor.state;
+  editor.dispatch({
+    selection: { anchor: doc.line(Math.max(1, Math.min(line, doc.lines))).to },
+    scrollIntoView: true,
+  });
 }
 
 /** Everything the script editor is made of. */
-export function editorExtensions({ onText, onSave, findings, names }: EditorHooks): Extension[] {
+export function editorExtensions(hooks: EditorHooks): Extension[] {
+  const { onText, onSave, findings, onHistory } = hooks;
   return [
     lineNumbers(),
     highlightActiveLine(),
@@ -127,13 +251,18 @@ export function editorExtensions({ onText, onSave, findings, names }: EditorHook
     EditorState.tabSize.of(2),
     new LanguageSupport(language),
     syntaxHighlighting(colours),
-    autocompletion({ override: [completions(names)], icons: false }),
+    folding,
+    foldGutter({ openText: '▾', closedText: '▸' }),
+    explanations(hooks),
+    autocompletion({ override: [completions(hooks)], icons: false }),
     linter((view) => diagnostics(view, findings(view.state.doc.toString())), { delay: 150 }),
     lintGutter(),
     keymap.of([
       { key: 'Mod-s', preventDefault: true, run: () => (onSave(), true) },
       ...defaultKeymap,
       ...historyKeymap,
+      ...foldKeymap,
+      ...completionKeymap,
       indentWithTab,
     ]),
     look,
@@ -144,7 +273,9 @@ export function editorExtensions({ onText, onSave, findings, names }: EditorHook
       autocapitalize: 'off',
     }),
     EditorView.updateListener.of((update) => {
-      if (update.docChanged) onText(update.state.doc.toString());
+      if (!update.docChanged) return;
+      onText(update.state.doc.toString());
+      onHistory({ undo: undoDepth(update.state), redo: redoDepth(update.state) });
     }),
   ];
 }

@@ -1,0 +1,99 @@
+import { Search } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import {
+  stepTemplates,
+  templateGroups,
+  type KnownRobotFacts,
+  type Program,
+  type StepTemplate,
+} from '@vigilum/core/script';
+
+/** The steps there are, as sentences to choose from; those that this robot can do, with its own names. */
+export function AddStep({
+  program,
+  robot,
+  where,
+  add,
+  close,
+}: {
+  program: Program;
+  robot: KnownRobotFacts;
+  /** Where the new step goes, in words. */
+  where: string;
+  add: (template: StepTemplate) => void;
+  close: () => void;
+}) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [wanted, setWanted] = useState('');
+  const all = useMemo(() => stepTemplates(program, robot), [program, robot]);
+  const word = wanted.trim().toLowerCase();
+  const found = all.filter(({ code, means }) => `${code} ${means}`.toLowerCase().includes(word));
+  useEffect(() => {
+    const shown = dialog.current;
+    if (shown && !shown.open) shown.showModal();
+  }, []);
+  return (
+    <dialog
+      ref={dialog}
+      onClose={close}
+      aria-labelledby="add-title"
+      className="panel m-auto max-h-[90dvh] w-[56rem] max-w-[96vw] overflow-auto p-5 text-ink backdrop:bg-black/50"
+    >
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 id="add-title" className="text-lg font-bold">
+          Add a step {where}
+        </h2>
+        <label className="ml-auto flex items-center gap-2">
+          <Search size={18} aria-hidden="true" />
+          <input
+            className="input w-56"
+            aria-label="Find a step"
+            placeholder="find a step"
+            value={wanted}
+            onChange={({ target }) => setWanted(target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter' && found[0]) {
+                event.preventDefault();
+                add(found[0]);
+              }
+            }}
+          />
+        </label>
+        <button type="button" className="btn btn-plain" onClick={close}>
+          Close
+        </button>
+      </div>
+      {found.length === 0 ? <p className="mt-4">No step has “{wanted}” in it.</p> : null}
+      <div className="mt-3 gap-x-6 md:columns-2">
+        {templateGroups.map((group) => {
+          const list = found.filter((template) => template.group === group);
+          if (list.length === 0) return null;
+          return (
+            <section key={group} className="mb-4 break-inside-avoid">
+              <h3 className="mb-1 font-bold text-ink-2">{group}</h3>
+              <ul>
+                {list.map((template) => (
+                  <li key={template.code}>
+                    <button
+                      type="button"
+                      className="flex min-h-11 w-full flex-col justify-center rounded-md px-2 py-1 text-left hover:bg-sea-soft"
+                      title={template.means}
+                      onClick={() => add(template)}
+                    >
+                      <span className="font-mono font-semibold">
+                        {template.code.replace(/\nelse\nend$/, ' … else … end').replace(/\nend$/, ' … end')}
+                      </span>
+                      {template.declare ? (
+                        <span className="text-sm text-ink-2">and at the top: {template.declare}</span>
+                      ) : null}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      </div>
+    </dialog>
+  );
+}

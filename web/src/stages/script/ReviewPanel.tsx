@@ -1,0 +1,69 @@
+import type { ReactNode } from 'react';
+import { countOf } from '@vigilum/core/quantity';
+import type { Finding } from '@vigilum/core/script';
+import { FindingCard } from '../../ui/Finding.tsx';
+import { Panel } from '../../ui/Panel.tsx';
+
+const tone = { fault: 'fault', risk: 'risk', note: 'now' } as const;
+
+/** What the review found, each with where, what, why and what mends it. */
+export function ReviewPanel({
+  findings,
+  mend,
+  goTo,
+  first,
+  footer,
+  children,
+}: {
+  findings: readonly Finding[];
+  mend: (finding: Finding) => void;
+  goTo: (line: number) => void;
+  /** Said before all findings: a clash, a failed save. */
+  first: ReactNode;
+  footer: ReactNode;
+  children: ReactNode;
+}) {
+  return (
+    <Panel
+      title="Review"
+      aside={findings.length === 0 ? 'nothing to mend' : `${countOf(findings.length, 'thing')} to look at`}
+      footer={footer}
+    >
+      {first}
+      <div className="flex flex-col gap-4">
+        {findings.length === 0 ? (
+          <FindingCard
+            tone="done"
+            says="Nothing speaks against running it."
+            more="The review knows this robot’s wiring, its readings, its threshold and the course."
+          />
+        ) : (
+          findings.map((finding) => (
+            <FindingCard
+              key={`${finding.rule}:${finding.line}:${finding.column}`}
+              tone={tone[finding.grade]}
+              where={`line ${finding.line}`}
+              says={finding.says}
+              more={[finding.why, finding.mend].filter(Boolean).join(' ')}
+            >
+              {finding.fix ? (
+                <button type="button" className="btn btn-primary" onClick={() => mend(finding)}>
+                  {finding.fix.label}
+                </button>
+              ) : (
+                <button
+                  type="button"
+                  className="min-h-11 font-semibold text-sea underline"
+                  onClick={() => goTo(finding.line)}
+                >
+                  Go to line {finding.line}
+                </button>
+              )}
+            </FindingCard>
+          ))
+        )}
+      </div>
+      <div className="mt-auto">{children}</div>
+    </Panel>
+  );
+}
