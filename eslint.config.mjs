@@ -11,6 +11,7 @@ const order = [
   'workings',
   'course',
   'script',
+  'phrasebook',
   'sim',
   'expect',
   'tuning',
