@@ -10,6 +10,7 @@ import { setupRoutes } from '../classes/setupRoutes.ts';
 import { floorRoutes } from '../floor/routes.ts';
 import { readingRoutes } from '../readings/routes.ts';
 import { kitRoutes } from '../kits/routes.ts';
+import { phrasebookRoutes } from '../phrasebooks/routes.ts';
 import { liveRoutes } from '../robots/liveRoutes.ts';
 import { robotRoutes } from '../robots/routes.ts';
 import { runRoutes } from '../runs/routes.ts';
@@ -104,6 +105,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     classRoutes,
     setupRoutes,
     kitRoutes,
+    phrasebookRoutes,
     robotRoutes,
     liveRoutes,
     readingRoutes,

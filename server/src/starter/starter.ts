@@ -1,5 +1,6 @@
 import type { Queries } from '../db/database.ts';
 import { cobble } from './cobble.ts';
+import { cobbleTalk } from './cobbleTalk.ts';
 import { skiff } from './skiff.ts';
 import { tideLine } from './tideLine.ts';
 
@@ -14,6 +15,13 @@ export async function addStarter(db: Queries): Promise<void> {
       [kit.slug, kit.name, JSON.stringify(kit)],
     );
   }
+  const { name, syntax, phrases, declares } = cobbleTalk;
+  await db.query(
+    `insert into phrasebooks (kit_id, name, syntax, phrases)
+     select k.id, $2, $3, $4::jsonb from kits k
+      where k.slug = $1 and not exists (select 1 from phrasebooks p where p.kit_id = k.id)`,
+    [cobble.slug, name, syntax, JSON.stringify({ phrases, declares })],
+  );
   await db.query(
     'insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb) on conflict (slug) do nothing',
     [tideLine.slug, tideLine.title, JSON.stringify(tideLine)],
