@@ -21,8 +21,21 @@ const groups: { where: string; rows: [string, string][] }[] = [
     rows: [
       ['Ctrl S', 'save now'],
       ['Ctrl Z', 'undo'],
+      ['Ctrl Y', 'redo'],
       ['Ctrl Space', 'complete a word'],
       ['Esc, then Tab', 'leave the editor'],
+    ],
+  },
+  {
+    where: 'Script, as steps',
+    rows: [
+      ['↑ ↓', 'choose a step'],
+      ['Alt ↑ ↓', 'move it up or down'],
+      ['Alt → ←', 'into the block above, out of its block'],
+      ['A', 'add a step below'],
+      ['T', 'change it as text'],
+      ['R', 'put it in a repeat'],
+      ['Delete', 'remove it'],
     ],
   },
   {

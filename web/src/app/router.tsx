@@ -39,6 +39,7 @@ export const router = createBrowserRouter([
       { path: '/workings', lazy: stage(() => import('../workings/WorkingsPage.tsx')) },
       { path: '/workings/:sheet', lazy: stage(() => import('../workings/WorkingsPage.tsx')) },
       { path: '/kits', lazy: stage(() => import('../kits/KitsPage.tsx')) },
+      { path: '/kits/:slug/phrasebook', lazy: stage(() => import('../phrasebook/PhrasebookPage.tsx')) },
       { path: '/kits/:slug', lazy: stage(() => import('../kits/KitPage.tsx')) },
       { path: '/robots', lazy: stage(() => import('../robots/RobotsPage.tsx')) },
       {

@@ -1,4 +1,4 @@
-import { Copy, Download, FileUp, Pencil, Plus, Trash2 } from 'lucide-react';
+import { Copy, Download, FileUp, Languages, Pencil, Plus, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
@@ -63,6 +63,9 @@ function KitCard({ kit, robots }: { kit: Kit; robots: number }) {
       <div className="flex flex-wrap gap-2">
         <Link to={`/kits/${kit.slug}`} className="btn btn-plain">
           <Pencil size={18} aria-hidden="true" /> Change
+        </Link>
+        <Link to={`/kits/${kit.slug}/phrasebook`} className="btn btn-plain">
+          <Languages size={18} aria-hidden="true" /> Phrasebook
         </Link>
         <Link to={`/kits/new?copy=${kit.slug}`} className="btn btn-plain">
           <Copy size={18} aria-hidden="true" /> Copy

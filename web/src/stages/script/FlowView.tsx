@@ -22,8 +22,7 @@ function Diagram({ flow, goTo }: { flow: PlacedFlow; goTo: (line: number) => voi
     <svg
       xmlns="http://www.w3.org/2000/svg"
       viewBox={`0 0 ${flow.width} ${flow.height}`}
-      width={flow.width}
-      height={flow.height}
+      style={{ width: '100%', maxWidth: flow.width, minWidth: flow.width * 0.7 }}
       role="img"
       aria-label="Flow diagram of the script"
       fontFamily="var(--font-mono), monospace"
@@ -95,6 +94,20 @@ function Diagram({ flow, goTo }: { flow: PlacedFlow; goTo: (line: number) => voi
           <text x={node.x} y={node.y + 5} textAnchor="middle" fill="var(--ink, #17232D)">
             {node.text}
           </text>
+          {node.waits ? (
+            <g>
+              <path
+                d={`M${node.x + node.width / 2 - 8} ${node.y - 12}h32v24h-30`}
+                fill="none"
+                stroke="var(--ink-2, #55626C)"
+                strokeWidth={1.6}
+                markerEnd={`url(#${arrow})`}
+              />
+              <text x={node.x + node.width / 2 + 30} y={node.y + 5} fill="var(--ink, #17232D)" fontSize={14}>
+                no
+              </text>
+            </g>
+          ) : null}
         </g>
       ))}
     </svg>
@@ -187,7 +200,7 @@ export function FlowView({
         {sentences.length === 0 ? (
           <p className="p-4">There is no step yet: write one and it is drawn here.</p>
         ) : way === 'diagram' ? (
-          <div className="flex min-w-fit justify-center">
+          <div className="flex justify-center">
             <Diagram flow={flow} goTo={goTo} />
           </div>
         ) : (
@@ -208,8 +221,10 @@ export function FlowView({
 /** A picture that stands alone: the page's colours are written out. */
 function withColours(svg: string): string {
   const style = getComputedStyle(document.documentElement);
-  return svg.replace(/var\((--[\w-]+), ([^)]+)\)/g, (_, name: string, usual: string) => {
-    const value = style.getPropertyValue(name).trim();
-    return name.startsWith('--font') ? 'monospace' : value || usual;
-  });
+  return svg
+    .replace(/ style="width[^"]*"/, '')
+    .replace(/var\((--[\w-]+), ([^)]+)\)/g, (_, name: string, usual: string) => {
+      const value = style.getPropertyValue(name).trim();
+      return name.startsWith('--font') ? 'monospace' : value || usual;
+    });
 }

@@ -1,4 +1,4 @@
-import { AlignLeft, Redo2, Undo2 } from 'lucide-react';
+import { AlignLeft, ClipboardPaste, Redo2, Undo2 } from 'lucide-react';
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { reviewContext } from '@vigilum/core/classroom';
 import { applyFix, canRun, formatScript, parseScript, review, type Finding } from '@vigilum/core/script';
@@ -20,6 +20,9 @@ import { useWriter } from './useWriter.ts';
 import { VersionsView } from './VersionsView.tsx';
 import { WordList } from './WordList.tsx';
 
+const PasteProgram = lazy(async () => ({
+  default: (await import('../../phrasebook/PasteProgram.tsx')).PasteProgram,
+}));
 const FlowView = lazy(async () => ({ default: (await import('./FlowView.tsx')).FlowView }));
 
 const views = ['text', 'steps', 'told', 'versions'] as const;
@@ -38,6 +41,7 @@ export default function ScriptStage() {
   const [text, setText] = useState(first.current.text);
   const [view, setView] = useState<View>(lastView.use());
   const [selected, setSelected] = useState<number | null>(null);
+  const [pasting, setPasting] = useState(false);
   const [depth, setDepth] = useState({ undo: 0, redo: 0 });
   const [writer, setWriter] = useWriter();
   const editor = useRef<EditorHandle>(null);
@@ -136,8 +140,28 @@ export default function ScriptStage() {
             >
               <AlignLeft size={18} aria-hidden="true" /> Tidy
             </button>
+            <button
+              type="button"
+              className="btn btn-plain px-2.5"
+              title={`Carry over a program in the words of ${record.kit.name}`}
+              onClick={() => setPasting(true)}
+            >
+              <ClipboardPaste size={18} aria-hidden="true" /> Paste
+            </button>
           </span>
         </div>
+        {pasting ? (
+          <Suspense fallback={<Loading what="the phrasebooks" />}>
+            <PasteProgram
+              kit={record.kit}
+              close={() => setPasting(false)}
+              use={(carried) => {
+                setPasting(false);
+                replaceAll(carried);
+              }}
+            />
+          </Suspense>
+        ) : null}
         <div className={view === 'text' ? 'min-h-0 flex-1' : ''}>
           <ScriptEditor
             initial={first.current.text}

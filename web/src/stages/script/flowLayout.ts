@@ -7,6 +7,8 @@ export interface PlacedNode extends FlowNode {
   y: number;
   width: number;
   height: number;
+  /** Asked again and again until it is so: drawn as a loop at its side. */
+  waits: boolean;
 }
 
 export interface PlacedEdge {
@@ -25,17 +27,24 @@ export interface PlacedFlow {
 /** Width of a letter of the mono face at 15 px, and what a box needs around its words. */
 const LETTER = 9.1;
 const HEIGHT = 40;
+/** Room at the right of a box for the loop of a wait. */
+export const LOOP = 62;
 
 /** Lays the boxes of one part out from top to bottom. */
 function layPart({ nodes, edges }: Flow): PlacedFlow {
   const graph = new Graph({ multigraph: true });
   graph.setGraph({ rankdir: 'TB', nodesep: 36, ranksep: 34, marginx: 16, marginy: 16 });
   graph.setDefaultEdgeLabel(() => ({}));
+  const waiting = new Set(edges.filter(({ from, to }) => from === to).map(({ from }) => from));
+  const onward = edges.filter(({ from, to }) => from !== to);
+  const loop = (id: string) => (waiting.has(id) ? LOOP : 0);
   for (const node of nodes) {
     const room = node.kind === 'ask' ? 58 : 28;
-    graph.setNode(node.id, { width: Math.max(70, node.text.length * LETTER + room), height: HEIGHT });
+    // The loop is balanced on the left, so that the ways in and out meet the middle of the box.
+    const width = Math.max(70, node.text.length * LETTER + room) + 2 * loop(node.id);
+    graph.setNode(node.id, { width, height: HEIGHT });
   }
-  edges.forEach(({ from, to, label }, i) => {
+  onward.forEach(({ from, to, label }, i) => {
     graph.setEdge(from, to, { label, width: label ? 34 : 0, height: label ? 20 : 0, labelpos: 'c' }, `e${i}`);
   });
   layout(graph);
@@ -43,9 +52,9 @@ function layPart({ nodes, edges }: Flow): PlacedFlow {
   return {
     nodes: nodes.map((node) => {
       const { x, y, width, height } = graph.node(node.id) as PlacedNode;
-      return { ...node, x, y, width, height };
+      return { ...node, x, y, width: width - 2 * loop(node.id), height, waits: waiting.has(node.id) };
     }),
-    edges: edges.map(({ from, to, label }, i) => {
+    edges: onward.map(({ from, to, label }, i) => {
       const placed = graph.edge(from, to, `e${i}`) as {
         points: { x: number; y: number }[];
         x?: number;

@@ -1,0 +1,104 @@
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { carryOver } from '@vigilum/core/phrasebook';
+import { SCRIPT_LIMIT } from '@vigilum/core/script';
+import { Failed, Loading } from '../ui/states.tsx';
+import { Carried } from './Carried.tsx';
+import { usePhrasebooks } from './queries.ts';
+
+/** Carries a program in the kit's own text language over into the script, with what was left behind in sight. */
+export function PasteProgram({
+  kit,
+  use,
+  close,
+}: {
+  kit: { slug: string; name: string };
+  use: (text: string) => void;
+  close: () => void;
+}) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const query = usePhrasebooks(kit.slug);
+  const [picked, setPicked] = useState<number | null>(null);
+  const [typed, setTyped] = useState('');
+  const program = useDeferredValue(typed);
+  const books = query.data?.phrasebooks ?? [];
+  const book = (books.find(({ id }) => id === picked) ?? books[0])?.book;
+  const result = useMemo(() => (book ? carryOver(program, book) : null), [program, book]);
+  useEffect(() => {
+    const shown = dialog.current;
+    if (shown && !shown.open) shown.showModal();
+  }, []);
+  return (
+    <dialog
+      ref={dialog}
+      onClose={close}
+      aria-labelledby="paste-title"
+      className="panel m-auto max-h-[92dvh] w-[64rem] max-w-[96vw] overflow-auto p-5 text-ink backdrop:bg-black/50"
+    >
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 id="paste-title" className="mr-auto text-lg font-bold">
+          Paste a program in the words of {kit.name}
+        </h2>
+        {books.length > 1 ? (
+          <label className="flex items-center gap-2">
+            phrasebook
+            <select
+              className="input w-auto"
+              value={picked ?? books[0]!.id}
+              onChange={({ target }) => setPicked(Number(target.value))}
+            >
+              {books.map(({ id, book: { name } }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null}
+        <button type="button" className="btn btn-plain" onClick={close}>
+          Close
+        </button>
+      </div>
+      {query.isPending ? <Loading what="the phrasebooks" /> : null}
+      {query.isError ? <Failed error={query.error} again={() => void query.refetch()} /> : null}
+      {query.data && !book ? (
+        <p className="mt-3">
+          {kit.name} has no phrasebook yet: nobody has taught Vigilum its words.{' '}
+          <Link className="font-semibold text-sea underline" to={`/kits/${kit.slug}/phrasebook`}>
+            Write one
+          </Link>
+        </p>
+      ) : null}
+      {book && result ? (
+        <div className="mt-3 grid gap-4 lg:grid-cols-2">
+          <label className="flex flex-col gap-1">
+            <span className="text-ink-2">
+              Program, {book.syntax === 'c' ? 'C-like' : 'Python-like'}, by the phrasebook “{book.name}”
+            </span>
+            <textarea
+              className="input h-auto! w-full flex-1 p-3 font-mono leading-6 whitespace-pre"
+              rows={14}
+              spellCheck={false}
+              autoFocus
+              maxLength={SCRIPT_LIMIT.characters}
+              value={typed}
+              onChange={({ target }) => setTyped(target.value)}
+            />
+          </label>
+          <div>
+            <Carried result={result} />
+            <button
+              type="button"
+              className="btn btn-primary mt-3"
+              disabled={result.total === 0}
+              title="Undo takes it back"
+              onClick={() => use(result.text)}
+            >
+              Use these steps instead of the script
+            </button>
+          </div>
+        </div>
+      ) : null}
+    </dialog>
+  );
+}
