@@ -19,12 +19,16 @@ const pages = [
   '/robots/9/build',
   '/kits',
   '/kits/cobble',
+  '/kits/cobble/phrasebook',
   '/class/1',
   '/workings/gap',
   '/workings/units',
   '/workings/two-sensors',
   '/teams/1/lessons/tide-line/read?view=sweep',
   '/teams/1/lessons/tide-line/read?view=check',
+  '/teams/5/lessons/tide-line/script?view=steps',
+  '/teams/5/lessons/tide-line/script?view=told',
+  '/teams/5/lessons/tide-line/script?view=versions',
   ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`),
 ];
 

@@ -11,15 +11,19 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Browsers deliver at most 64 kB for a page that is gone; letters may take several bytes. */
+const KEPT_ALIVE = 20_000;
+
 /** Calls the API; anything but success becomes an ApiProblem with a sentence for people. */
 export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   let response: Response;
+  const sent = body === undefined ? null : JSON.stringify(body);
   try {
     response = await fetch(`/api${path}`, {
       method,
-      ...(body === undefined
-        ? {}
-        : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+      // What is small enough is delivered even when the page is closed meanwhile.
+      keepalive: sent !== null && sent.length < KEPT_ALIVE,
+      ...(sent === null ? {} : { headers: { 'content-type': 'application/json' }, body: sent }),
     });
   } catch {
     throw new ApiProblem(

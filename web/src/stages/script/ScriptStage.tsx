@@ -1,5 +1,6 @@
 import { AlignLeft, ClipboardPaste, Redo2, Undo2 } from 'lucide-react';
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { reviewContext } from '@vigilum/core/classroom';
 import { applyFix, canRun, formatScript, parseScript, review, type Finding } from '@vigilum/core/script';
 import { countOf } from '@vigilum/core/quantity';
@@ -39,7 +40,9 @@ export default function ScriptStage() {
     text: record.script?.text ?? record.lesson.startScript,
   });
   const [text, setText] = useState(first.current.text);
-  const [view, setView] = useState<View>(lastView.use());
+  const [params, setParams] = useSearchParams();
+  const last = lastView.use();
+  const view = views.find((name) => name === params.get('view')) ?? last;
   const [selected, setSelected] = useState<number | null>(null);
   const [pasting, setPasting] = useState(false);
   const [depth, setDepth] = useState({ undo: 0, redo: 0 });
@@ -57,7 +60,7 @@ export default function ScriptStage() {
   const faults = findings.filter((f) => f.grade === 'fault').length;
 
   const choose = (next: View) => {
-    setView(next);
+    setParams({ view: next }, { replace: true });
     if (next === 'text' || next === 'steps') lastView.set(next);
   };
   const goTo = (line: number) => {
