@@ -42,7 +42,6 @@ const views = [
     path: stage(2, 'read'),
     act: (page) => page.getByRole('button', { name: 'over the tide line' }).click(),
   },
-  { name: 'read-sweep', path: stage(1, 'read') + '?view=sweep' },
   { name: 'decide', path: stage(2, 'decide') },
   { name: 'script', path: stage(4, 'script') },
   {
@@ -61,7 +60,6 @@ const views = [
     ),
   },
   { name: 'floor', path: stage(1, 'floor') },
-  { name: 'floor-tablet', path: stage(5, 'floor'), size: [768, 1024] },
   { name: 'lessons', path: '/lessons' },
   { name: 'robots', path: '/robots' },
   {
@@ -75,22 +73,44 @@ const views = [
     },
   },
   { name: 'robot-ruler', path: '/robots/9/read?socket=K2' },
-  {
-    name: 'robot-colours',
-    path: '/robots/9/read?socket=K3',
-    act: async (page) => {
-      await page.getByRole('button', { name: 'more hands' }).click();
-      await page.getByLabel('over another surface').selectOption('orange card');
-      await page.getByRole('button', { name: 'more hands' }).click();
-    },
-  },
   { name: 'class-thresholds', path: '/class' },
   { name: 'kits', path: '/kits' },
   { name: 'workings', path: '/workings/overshoot' },
+  { name: 'phrasebook', path: '/kits/cobble/phrasebook' },
+  {
+    name: 'script-steps',
+    path: stage(7, 'script') + '?view=steps',
+    size: [768, 1024],
+    before: (page) => counting(page),
+    act: (page) => page.getByRole('button', { name: /^Line 6: wait until/ }).click(),
+  },
+  { name: 'script-flow', path: stage(7, 'script') + '?view=told' },
 ];
-for (const { name, path, theme = 'daywatch', size = [1280, 800], act } of views) {
+
+/** Gives a team the script of one that counts without re-arming. */
+async function counting(page) {
+  const text = [
+    'sensor floor is light on K3',
+    'let lanes = 0',
+    'drive 25 %',
+    '# all the way to the wall',
+    'repeat for 10 s',
+    '  wait until floor < threshold',
+    '  set lanes to lanes + 1',
+    'end',
+    'stop',
+    'show "Lanes: " and lanes',
+    '',
+  ].join('\n');
+  await page.request.post(`http://127.0.0.1:${port}/api${stage(7, 'script-versions')}`, {
+    data: { text, basedOn: 1, by: 'Ansa' },
+  });
+}
+
+for (const { name, path, theme = 'daywatch', size = [1280, 800], before, act } of views) {
   const page = await browser.newPage({ viewport: { width: size[0], height: size[1] } });
   await page.addInitScript((wanted) => localStorage.setItem('theme', wanted), theme);
+  await before?.(page);
   await page.goto(`http://127.0.0.1:${port}${path}`);
   await page.waitForTimeout(1500);
   await act?.(page);

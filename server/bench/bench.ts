@@ -9,6 +9,7 @@ import Papa from 'papaparse';
 import { guessMapping, ReadingsImport, scanCsv } from '@vigilum/core/formats';
 import { tideLine } from '../src/starter/tideLine.ts';
 import { startSimulations } from '../src/jobs/simulations.ts';
+import { scriptRows } from './scriptBench.ts';
 
 /** A bend of about 3 m for line following: half a circle of 95 cm radius. */
 const curve: Course = {
@@ -244,6 +245,8 @@ for (const [name, given, wanted] of scenes) {
     `${show(grew)} MB of heap`,
   ]);
 }
+
+rows.push(...scriptRows());
 
 const widths = [0, 1, 2, 3, 4].map((c) => Math.max(...rows.map((row) => row[c]!.length)));
 for (const row of rows)

@@ -6,19 +6,29 @@ import type { LineReader } from './lower.ts';
 import { nearest, shapeOf, shapes } from './shapes.ts';
 
 const lineParser = parser.configure({ top: 'Line' });
+/** Gives up at the first thing that does not follow the grammar: most lines have none. */
+const strictParser = parser.configure({ top: 'Line', strict: true });
 
-/** The syntax tree of one line. */
-export const parseLine = (text: string): Tree => lineParser.parse(text);
+/** The syntax tree of one line, and the first place where it does not follow the grammar. */
+function parseLine(text: string): { tree: Tree; error: { from: number; to: number } | null } {
+  try {
+    return { tree: strictParser.parse(text), error: null };
+  } catch (caught) {
+    if (!(caught instanceof SyntaxError)) throw caught;
+    const tree = lineParser.parse(text);
+    return { tree, error: firstError(tree) ?? { from: 0, to: text.length } };
+  }
+}
 
 /** The step of a line's tree; null for an empty one. */
-export function stepNode(tree: Tree): SyntaxNode | null {
+function stepNode(tree: Tree): SyntaxNode | null {
   let node = tree.topNode.firstChild;
   while (node && !node.name.endsWith('Step')) node = node.nextSibling;
   return node;
 }
 
-/** The first place where a line does not follow the grammar. */
-export function firstError(tree: Tree): { from: number; to: number } | null {
+/** The first place where a tree does not follow the grammar. */
+function firstError(tree: Tree): { from: number; to: number } | null {
   let found: { from: number; to: number } | null = null;
   tree.iterate({
     enter(node) {
@@ -100,9 +110,9 @@ export function lineOf(text: string, number: number): Line {
   }
   let line = parsed.get(text);
   if (!line) {
-    const tree = parseLine(text);
+    const { tree, error } = parseLine(text);
     const word = opener.exec(text)?.[1]?.toLowerCase();
-    line = { text, node: stepNode(tree), error: firstError(tree), opens: (word as Line['opens']) ?? null };
+    line = { text, node: stepNode(tree), error, opens: (word as Line['opens']) ?? null };
     if (text.length <= KEEP.characters) {
       if (parsed.size >= KEEP.lines) parsed.clear();
       parsed.set(text, line);

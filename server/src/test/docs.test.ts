@@ -2,8 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readFromRobot } from '@vigilum/core/formats';
-import { canRun, parseScript } from '@vigilum/core/script';
-import { prove } from '@vigilum/core/lesson';
+import { canRun, keywords, meanings, parseScript, shapes, wordMeanings } from '@vigilum/core/script';
+import { prove, rehearse, tryCircumstances } from '@vigilum/core/lesson';
 import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { tideLine } from '../starter/tideLine.ts';
@@ -17,14 +17,27 @@ const blocks = (text: string) =>
     .map((match) => match[2]!);
 
 describe('the documents tell the truth', () => {
-  it('every script in the language reference reads without a fault', () => {
+  it('every script in the language reference reads without a fault and runs', () => {
     const scripts = blocks(doc('step-script.md'));
-    expect(scripts.length).toBeGreaterThan(0);
+    expect(scripts.length).toBeGreaterThan(4);
     for (const script of scripts) {
       const program = parseScript(script);
-      expect(program.findings).toEqual([]);
+      expect([script, program.findings]).toEqual([script, []]);
       expect(canRun(program)).toBe(true);
+      const known = { kit: cobble, build: cobbleBuild, sets: [], thresholds: { K3: 48 } };
+      const { run } = rehearse(tideLine, known, program, tryCircumstances(tideLine, 'A', 1));
+      expect(run.ended.how).not.toBe('error');
     }
+  });
+
+  it('the language reference has every step, every word and every key word of the grammar', () => {
+    const text = doc('step-script.md').replace(/ +\|/g, ' |').replace(/\| +/g, '| ');
+    for (const [word, list] of Object.entries(shapes)) {
+      expect(text).toContain(`| ${list.map((one) => `\`${one}\``).join(' · ')} | ${meanings[word]} |`);
+    }
+    for (const [word, means] of Object.entries(wordMeanings))
+      expect(text).toContain(`| \`${word}\` | ${means} |`);
+    expect(keywords.filter((word) => !new RegExp(`\\b${word}\\b`).test(text))).toEqual([]);
   });
 
   it('every robot line in the protocol’s example is of the protocol', () => {
