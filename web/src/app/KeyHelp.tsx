@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { Dialog } from '../ui/Dialog.tsx';
 
 const groups: { where: string; rows: [string, string][] }[] = [
   {
@@ -51,21 +51,8 @@ const groups: { where: string; rows: [string, string][] }[] = [
 
 /** The list of shortcuts, over the page. */
 export function KeyHelp({ close }: { close: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    const shown = dialog.current;
-    if (shown && !shown.open) shown.showModal();
-  }, []);
   return (
-    <dialog
-      ref={dialog}
-      onClose={close}
-      aria-labelledby="keys-title"
-      className="panel m-auto max-h-[90dvh] w-[34rem] max-w-[95vw] overflow-auto p-6 text-ink backdrop:bg-black/50"
-    >
-      <h2 id="keys-title" className="mb-3 text-title font-bold">
-        Keys
-      </h2>
+    <Dialog title="Keys" close={close} width="w-[38rem]">
       <div className="grid gap-4 sm:grid-cols-2">
         {groups.map(({ where, rows }) => (
           <section key={where}>
@@ -83,11 +70,6 @@ export function KeyHelp({ close }: { close: () => void }) {
           </section>
         ))}
       </div>
-      <form method="dialog" className="mt-5">
-        <button type="submit" className="btn btn-primary">
-          Close
-        </button>
-      </form>
-    </dialog>
+    </Dialog>
   );
 }

@@ -1,5 +1,4 @@
-import { Copy, Download, FileUp, Languages, Pencil, Plus, Trash2 } from 'lucide-react';
-import { useRef } from 'react';
+import { Copy, Download, Languages, Pencil, Plus, Trash2 } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { fitOf, sensorKinds, sensorWords, type Fit, type Kit } from '@vigilum/core/sensing';
@@ -7,6 +6,7 @@ import { toast } from 'sonner';
 import { call, post } from '../data/api.ts';
 import { sentenceOf, useChange, useKits } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
+import { FileButton } from '../ui/FileButton.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
@@ -97,13 +97,11 @@ function KitCard({ kit, robots }: { kit: Kit; robots: number }) {
 export default function KitsPage() {
   const query = useKits();
   const navigate = useNavigate();
-  const file = useRef<HTMLInputElement>(null);
   const add = useChange((kit: unknown) => post<{ slug: string }>('/kits', kit));
   if (query.isPending) return <Loading what="the kits" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { kits, needs } = query.data;
-  const take = async (chosen: File | undefined) => {
-    if (!chosen) return;
+  const take = async (chosen: File) => {
     if (chosen.size > MOST_BYTES)
       return void toast.error('Nothing was added: a kit file has at most 300 kB.');
     let kit: { slug?: unknown; name?: unknown };
@@ -134,21 +132,9 @@ export default function KitsPage() {
         <Link to="/robots" className="btn btn-plain">
           Robots
         </Link>
-        <button type="button" className="btn btn-plain" onClick={() => file.current?.click()}>
-          <FileUp size={18} aria-hidden="true" /> Add from JSON
-        </button>
-        <input
-          ref={file}
-          type="file"
-          accept=".json,application/json"
-          className="sr-only"
-          aria-label="Kit file"
-          tabIndex={-1}
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
+        <FileButton label="Kit file" accept=".json,application/json" take={(picked) => void take(picked)}>
+          Add from JSON
+        </FileButton>
         <Link to="/kits/new" className="btn btn-primary">
           <Plus size={18} aria-hidden="true" /> New kit
         </Link>

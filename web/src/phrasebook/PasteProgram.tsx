@@ -1,7 +1,8 @@
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { carryOver } from '@vigilum/core/phrasebook';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
+import { Dialog } from '../ui/Dialog.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Carried } from './Carried.tsx';
 import { usePhrasebooks } from './queries.ts';
@@ -16,7 +17,6 @@ export function PasteProgram({
   use: (text: string) => void;
   close: () => void;
 }) {
-  const dialog = useRef<HTMLDialogElement>(null);
   const query = usePhrasebooks(kit.slug);
   const [picked, setPicked] = useState<number | null>(null);
   const [typed, setTyped] = useState('');
@@ -24,22 +24,13 @@ export function PasteProgram({
   const books = query.data?.phrasebooks ?? [];
   const book = (books.find(({ id }) => id === picked) ?? books[0])?.book;
   const result = useMemo(() => (book ? carryOver(program, book) : null), [program, book]);
-  useEffect(() => {
-    const shown = dialog.current;
-    if (shown && !shown.open) shown.showModal();
-  }, []);
   return (
-    <dialog
-      ref={dialog}
-      onClose={close}
-      aria-labelledby="paste-title"
-      className="panel m-auto max-h-[92dvh] w-[64rem] max-w-[96vw] overflow-auto p-5 text-ink backdrop:bg-black/50"
-    >
-      <div className="flex flex-wrap items-center gap-3">
-        <h2 id="paste-title" className="mr-auto text-lg font-bold">
-          Paste a program in the words of {kit.name}
-        </h2>
-        {books.length > 1 ? (
+    <Dialog
+      title={`Paste a program in the words of ${kit.name}`}
+      close={close}
+      width="w-[64rem]"
+      aside={
+        books.length > 1 ? (
           <label className="flex items-center gap-2">
             phrasebook
             <select
@@ -54,11 +45,9 @@ export function PasteProgram({
               ))}
             </select>
           </label>
-        ) : null}
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Close
-        </button>
-      </div>
+        ) : null
+      }
+    >
       {query.isPending ? <Loading what="the phrasebooks" /> : null}
       {query.isError ? <Failed error={query.error} again={() => void query.refetch()} /> : null}
       {query.data && !book ? (
@@ -70,7 +59,7 @@ export function PasteProgram({
         </p>
       ) : null}
       {book && result ? (
-        <div className="mt-3 grid gap-4 lg:grid-cols-2">
+        <div className="grid gap-4 lg:grid-cols-2">
           <label className="flex flex-col gap-1">
             <span className="text-ink-2">
               Program, {book.syntax === 'c' ? 'C-like' : 'Python-like'}, by the phrasebook “{book.name}”
@@ -99,6 +88,6 @@ export function PasteProgram({
           </div>
         </div>
       ) : null}
-    </dialog>
+    </Dialog>
   );
 }

@@ -1,5 +1,5 @@
-import { Download, FileUp, Plus, Trash2 } from 'lucide-react';
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { Download, Plus, Trash2 } from 'lucide-react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { carryOver, phraseFaults, type Phrasebook } from '@vigilum/core/phrasebook';
 import { parseScript } from '@vigilum/core/script';
@@ -9,6 +9,7 @@ import { useChange, useKits } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { saveFile } from '../ui/saveFile.ts';
@@ -176,7 +177,6 @@ export default function PhrasebookPage() {
   const [params, setParams] = useSearchParams();
   const kits = useKits();
   const query = usePhrasebooks(slug);
-  const file = useRef<HTMLInputElement>(null);
   const remove = useRemoval('phrasebooks', 'Phrasebook removed.');
   const add = useChange((book: unknown) => call<{ id: number }>('POST', `/kits/${slug}/phrasebooks`, book));
   if (query.isPending || kits.isPending) return <Loading what="the phrasebooks" />;
@@ -187,8 +187,7 @@ export default function PhrasebookPage() {
   const isNew = wanted === 'new';
   const chosen = isNew ? null : (books.find(({ id }) => String(id) === wanted) ?? books[0] ?? null);
   const go = (book: string) => setParams({ book }, { replace: true });
-  const take = async (picked: File | undefined) => {
-    if (!picked) return;
+  const take = async (picked: File) => {
     if (picked.size > MOST_BYTES)
       return void toast.error('Nothing was added: a phrasebook file has at most 200 kB.');
     try {
@@ -222,21 +221,13 @@ export default function PhrasebookPage() {
         <button type="button" className="btn btn-plain" onClick={() => go('new')}>
           <Plus size={18} aria-hidden="true" /> New
         </button>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          label="Phrasebook file"
           accept=".json,application/json"
-          className="sr-only"
-          aria-label="Phrasebook file"
-          tabIndex={-1}
-          onChange={({ target }) => {
-            void take(target.files?.[0]);
-            target.value = '';
-          }}
-        />
-        <button type="button" className="btn btn-plain" onClick={() => file.current?.click()}>
-          <FileUp size={18} aria-hidden="true" /> From a file
-        </button>
+          take={(picked) => void take(picked)}
+        >
+          From a file
+        </FileButton>
         {chosen ? (
           <>
             <button

@@ -1,5 +1,5 @@
 import { Search } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import {
   stepTemplates,
   templateGroups,
@@ -7,6 +7,7 @@ import {
   type Program,
   type StepTemplate,
 } from '@vigilum/core/script';
+import { Dialog } from '../../ui/Dialog.tsx';
 
 /** The steps there are, as sentences to choose from; those that this robot can do, with its own names. */
 export function AddStep({
@@ -23,27 +24,17 @@ export function AddStep({
   add: (template: StepTemplate) => void;
   close: () => void;
 }) {
-  const dialog = useRef<HTMLDialogElement>(null);
   const [wanted, setWanted] = useState('');
   const all = useMemo(() => stepTemplates(program, robot), [program, robot]);
   const word = wanted.trim().toLowerCase();
   const found = all.filter(({ code, means }) => `${code} ${means}`.toLowerCase().includes(word));
-  useEffect(() => {
-    const shown = dialog.current;
-    if (shown && !shown.open) shown.showModal();
-  }, []);
   return (
-    <dialog
-      ref={dialog}
-      onClose={close}
-      aria-labelledby="add-title"
-      className="panel m-auto max-h-[90dvh] w-[56rem] max-w-[96vw] overflow-auto p-5 text-ink backdrop:bg-black/50"
-    >
-      <div className="flex flex-wrap items-center gap-3">
-        <h2 id="add-title" className="text-lg font-bold">
-          Add a step {where}
-        </h2>
-        <label className="ml-auto flex items-center gap-2">
+    <Dialog
+      title={`Add a step ${where}`}
+      close={close}
+      width="w-[56rem]"
+      aside={
+        <label className="flex items-center gap-2">
           <Search size={18} aria-hidden="true" />
           <input
             className="input w-56"
@@ -59,12 +50,10 @@ export function AddStep({
             }}
           />
         </label>
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Close
-        </button>
-      </div>
+      }
+    >
       {found.length === 0 ? <p className="mt-4">No step has “{wanted}” in it.</p> : null}
-      <div className="mt-3 gap-x-6 md:columns-2">
+      <div className="gap-x-6 md:columns-2">
         {templateGroups.map((group) => {
           const list = found.filter((template) => template.group === group);
           if (list.length === 0) return null;
@@ -94,6 +83,6 @@ export function AddStep({
           );
         })}
       </div>
-    </dialog>
+    </Dialog>
   );
 }

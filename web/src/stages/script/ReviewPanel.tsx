@@ -42,7 +42,7 @@ export function ReviewPanel({
             <FindingCard
               key={`${finding.rule}:${finding.line}:${finding.column}`}
               tone={tone[finding.grade]}
-              where={`line ${finding.line}`}
+              where={`line ${finding.line}${finding.grade === 'fault' && finding.column > 1 ? `, column ${finding.column}` : ''}`}
               says={finding.says}
               more={[finding.why, finding.mend].filter(Boolean).join(' ')}
             >

@@ -53,7 +53,10 @@ export function StepList({ text, program, robot, findings, edit, selected, selec
   const [adding, setAdding] = useState<number | null>(null);
   const [drop, setDrop] = useState<DropPlace | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const rows = useMemo(() => outline(text), [text]);
+  const rows = useMemo(
+    () => outline(text).map((row) => ({ ...row, pieces: stepPieces(row.code, program, robot) })),
+    [text, program, robot],
+  );
   // The empty last line of a text is no step.
   const shown = rows.filter((row, i) => row.role !== 'blank' || i < rows.length - 1);
   const focus = useRef<number | null>(null);
@@ -136,11 +139,12 @@ export function StepList({ text, program, robot, findings, edit, selected, selec
             <StepRow
               key={row.line}
               row={row}
-              pieces={stepPieces(row.code, program, robot)}
+              pieces={row.pieces}
               findings={findings.filter(({ line }) => line === row.line)}
               selected={selected === row.line}
               select={() => select(selected === row.line ? null : row.line)}
-              actions={actionsFor(row)}
+              // What can be done is worked out for the chosen row alone: a long script has hundreds.
+              actions={selected === row.line ? actionsFor(row) : null}
               mark={drop?.line === row.line ? drop.side : null}
               onKeyDown={(event) => keys(event, row)}
             />

@@ -99,7 +99,8 @@ export function StepRow({
   findings: readonly Finding[];
   selected: boolean;
   select: () => void;
-  actions: RowActions;
+  /** Null while the row is not chosen. */
+  actions: RowActions | null;
   /** Where a step being dragged would come to lie. */
   mark: 'above' | 'below' | null;
   onKeyDown: (event: KeyboardEvent) => void;
@@ -122,6 +123,7 @@ export function StepRow({
           event.target instanceof HTMLElement && ['INPUT', 'SELECT'].includes(event.target.tagName);
         if (event.key === 't' && !field && !event.ctrlKey && !event.metaKey && !event.altKey) {
           event.preventDefault();
+          if (!selected) select();
           setRetyping(true);
         } else onKeyDown(event);
       }}
@@ -145,7 +147,7 @@ export function StepRow({
               <span key={i} className="w-5 border-l-2 border-line" />
             ))}
           </span>
-          {selected &&
+          {actions &&
           row.role !== 'comment' &&
           row.role !== 'blank' &&
           pieces.some((p) => p.kind !== 'words') ? (
@@ -178,7 +180,7 @@ export function StepRow({
             </span>
           ) : null}
         </div>
-        {selected ? (
+        {actions ? (
           <div className="pb-1 pl-[4.75rem] max-sm:pl-2">
             {retyping ? (
               <Retype
