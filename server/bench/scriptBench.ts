@@ -7,7 +7,7 @@ import { modelAnswers } from '../src/starter/modelAnswers.ts';
 
 const LINES = 300;
 
-/** A script of 300 lines made of the model answers; `seed` makes each line's text its own, so that nothing is remembered. */
+/** A script of 300 lines made of the model answers; `seed` makes each line with a number in it its own. */
 function longScript(seed: number): string {
   const heads = [
     'sensor floor is light on K3',
@@ -29,7 +29,8 @@ function longScript(seed: number): string {
   const lines = [...heads];
   while (lines.length + body.length <= LINES) lines.push(...body);
   while (lines.length < LINES) lines.push('beep');
-  return lines.map((line, i) => (/\b(end|else)$/.test(line) ? line : `${line}  # ${seed}.${i}`)).join('\n');
+  // Every number is another one in every script and line, so that next to no line has been read before.
+  return lines.map((line, i) => line.replace(/\b\d+\b(?! and|$)/g, (n) => `${n}.${seed}${i}`)).join('\n');
 }
 
 /** JavaScript of as many lines, saying much the same. */
@@ -50,7 +51,7 @@ function longJavaScript(seed: number): string {
   const lines = ['let lanes = 0;', 'let across = 0;'];
   while (lines.length + body.length <= LINES) lines.push(...body);
   while (lines.length < LINES) lines.push('beep();');
-  return lines.map((line, i) => `${line} // ${seed}.${i}`).join('\n');
+  return lines.map((line, i) => line.replace(/\b\d+\b/g, (n) => `${n}.${seed}${i}`)).join('\n');
 }
 
 function median(work: (i: number) => void, rounds: number): number {
@@ -78,7 +79,7 @@ export function scriptRows(): string[][] {
   median((i) => review(parseScript(warm[i]!), context), rounds);
   const scripts = fresh(1000);
   const first = median((i) => review(parseScript(scripts[i]!), context), rounds);
-  const typed = Array.from({ length: rounds }, (_, i) => scripts[0]!.replace(/\n.*\n/, `\nwait ${i} s\n`));
+  const typed = Array.from({ length: rounds }, (_, i) => scripts[0]!.replace(/\nbeep\n/, `\nwait ${i} s\n`));
   const typing = median((i) => review(parseScript(typed[i]!), context), rounds);
   const programs = Array.from({ length: 2 * rounds }, (_, i) => longJavaScript(i));
   const js = (i: number) => void parse(programs[i]!, { ecmaVersion: 2022, locations: true });

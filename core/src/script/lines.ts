@@ -99,24 +99,31 @@ const opener = /^\s*(repeat|if|task)\b/i;
 /** A line may not be longer than this, in characters. */
 export const LINE_LIMIT = 2000;
 
-/** Lines parsed lately: whoever types changes one line, and all the others are as they were. */
-const parsed = new Map<string, Omit<Line, 'number'>>();
-const KEEP = { lines: 4000, characters: 200 };
+/**
+ * Lines parsed lately, in two generations: whoever types changes one line, and all the others are as they were. Few are
+ * kept, because what is kept long costs the collector more than parsing it again.
+ */
+let parsed = new Map<string, Omit<Line, 'number'>>();
+let before = new Map<string, Omit<Line, 'number'>>();
+const KEEP = { lines: 600, characters: 200 };
+
+function remember(line: Omit<Line, 'number'>): void {
+  if (line.text.length > KEEP.characters) return;
+  if (parsed.size >= KEEP.lines) [before, parsed] = [parsed, new Map()];
+  parsed.set(line.text, line);
+}
 
 /** A line of a script by itself. */
 export function lineOf(text: string, number: number): Line {
   if (text.length > LINE_LIMIT) {
     return { text, number, node: null, error: { from: 0, to: text.length }, opens: null };
   }
-  let line = parsed.get(text);
+  let line = parsed.get(text) ?? before.get(text);
   if (!line) {
     const { tree, error } = parseLine(text);
     const word = opener.exec(text)?.[1]?.toLowerCase();
     line = { text, node: stepNode(tree), error, opens: (word as Line['opens']) ?? null };
-    if (text.length <= KEEP.characters) {
-      if (parsed.size >= KEEP.lines) parsed.clear();
-      parsed.set(text, line);
-    }
+    remember(line);
   }
   return { ...line, number };
 }

@@ -132,15 +132,30 @@ const looks = new WeakMap<Expr, ReadonlySet<number>>();
 export function sensorsIn(expr: Expr): ReadonlySet<number> {
   let found = looks.get(expr);
   if (!found) {
-    const list = parts(expr).flatMap((part) =>
-      part.kind === 'sensor'
-        ? [part.index]
-        : part.kind === 'raw' || part.kind === 'item' || part.kind === 'is'
-          ? [part.sensor]
-          : [],
-    );
-    found = list.length === 0 ? none : new Set(list);
+    let list: Set<number> | null = null;
+    for (const part of parts(expr)) {
+      if (part.kind === 'sensor') (list ??= new Set()).add(part.index);
+      else if (part.kind === 'raw' || part.kind === 'item' || part.kind === 'is')
+        (list ??= new Set()).add(part.sensor);
+    }
+    found = list ?? none;
     looks.set(expr, found);
+  }
+  return found;
+}
+
+const wholes = new WeakMap<Program, readonly Expr[]>();
+
+/** Every part of every expression that the program's steps look at, in reading order. */
+export function programParts(program: Program): readonly Expr[] {
+  let found = wholes.get(program);
+  if (!found) {
+    const list: Expr[] = [];
+    walkProgram(program, (step) => {
+      for (const expr of expressionsOf(step)) list.push(...parts(expr));
+    });
+    found = list;
+    wholes.set(program, found);
   }
   return found;
 }

@@ -4,7 +4,7 @@ import { upperTail } from '../../threshold/index.ts';
 import type { Expr, Program } from '../ast.ts';
 import type { Finding, Fix } from '../findings.ts';
 import { partBehind, unitOf } from '../known.ts';
-import { expressionsOf, parts, walkProgram } from '../walk.ts';
+import { parts, programParts } from '../walk.ts';
 import {
   decidedFor,
   finding,
@@ -35,15 +35,9 @@ function once<T>(work: (program: Program, context: ReviewContext) => T): typeof 
 }
 
 /** Every comparison of a program. */
-const compares = once((program: Program): Compare[] => {
-  const found: Compare[] = [];
-  walkProgram(program, (step) => {
-    for (const expr of expressionsOf(step)) {
-      for (const part of parts(expr)) if (part.kind === 'compare') found.push(part);
-    }
-  });
-  return found;
-});
+const compares = once((program: Program): Compare[] =>
+  programParts(program).filter((part) => part.kind === 'compare'),
+);
 
 /** Rule 3: `=` on a reading, a heading or a wheel count, which move in jumps. */
 export const equals: Rule = (program, context) =>
@@ -142,7 +136,7 @@ export const noThreshold: Rule = (program, context) => {
       ),
     );
   };
-  walkProgram(program, (step) => expressionsOf(step).forEach((expr) => parts(expr).forEach(look)));
+  programParts(program).forEach(look);
   program.values.forEach(({ initial }) => initial && parts(initial).forEach(look));
   return found;
 };
@@ -243,11 +237,9 @@ export const typedNumber: Rule = (program, context) =>
 /** Rule 10: what “no reading” does to a comparison of a distance. */
 export const noReading: Rule = (program, context) => {
   const guarded = new Set<number>();
-  walkProgram(program, (step) =>
-    expressionsOf(step)
-      .flatMap(parts)
-      .forEach((part) => part.kind === 'is' && part.asks.of === 'nothing' && guarded.add(part.sensor)),
-  );
+  for (const part of programParts(program)) {
+    if (part.kind === 'is' && part.asks.of === 'nothing') guarded.add(part.sensor);
+  }
   return levels(program, context).flatMap((level): Finding[] => {
     const { sensor, index, op, value, unit, at } = level;
     const part = partBehind(context, sensor);

@@ -19,6 +19,7 @@ const looksAtHeading = (program: Program, expr: Expr) =>
 
 /** Rule 11, first part: a heading held against a number without having been zeroed. */
 export const notZeroed: Rule = (program) => {
+  if (!program.sensors.some(({ kind }) => kind === 'heading')) return [];
   let first: { step: Step; expr: Expr } | null = null;
   let zeroed = false;
   let saved = program.values.some(({ initial }) => initial !== null && looksAtHeading(program, initial));
@@ -67,6 +68,7 @@ function headingTest(expr: Expr | null, program: Program, known: Known) {
 
 /** Rule 11: a turn that goes the wrong way, that never gets there, or that is too hot to end where it should. */
 export const turns: Rule = (program, context) => {
+  if (!program.sensors.some(({ kind }) => kind === 'heading')) return [];
   const known = constants(program, context);
   const found: Finding[] = [];
   walkProgram(program, (step, _inside, siblings, index) => {

@@ -8,7 +8,7 @@ import {
 } from '../../sensing/index.ts';
 import type { Program, SensorDeclaration } from '../ast.ts';
 import type { Finding, Fix } from '../findings.ts';
-import { expressionsOf, parts, sensorsIn, walkProgram } from '../walk.ts';
+import { programParts, sensorsIn, walkProgram } from '../walk.ts';
 import { finding, wordsAt, type ReviewContext, type Rule } from './context.ts';
 
 /** Rule 6: what the script believes against what is plugged in. */
@@ -25,8 +25,11 @@ export const wiring: Rule = (program, context) => {
 
 function used(program: Program): Set<number> {
   const found = new Set<number>();
+  for (const part of programParts(program)) {
+    if (part.kind === 'sensor') found.add(part.index);
+    if (part.kind === 'raw' || part.kind === 'item' || part.kind === 'is') found.add(part.sensor);
+  }
   walkProgram(program, (step) => {
-    expressionsOf(step).forEach((expr) => sensorsIn(expr).forEach((index) => found.add(index)));
     if (step.kind === 'zero' && step.what === 'heading') {
       program.sensors.forEach((sensor, index) => sensor.kind === 'heading' && found.add(index));
     }
@@ -180,23 +183,18 @@ function motorWiring(program: Program, { kit }: ReviewContext): Finding[] {
 
 /** No kit that Vigilum knows of tells raw readings yet: saying so is better than a number that never comes. */
 function rawReadings(program: Program, { kit }: ReviewContext): Finding[] {
-  const found: Finding[] = [];
-  walkProgram(program, (step) => {
-    for (const part of expressionsOf(step).flatMap(parts)) {
-      if (part.kind !== 'raw') continue;
+  return programParts(program)
+    .filter((part) => part.kind === 'raw')
+    .map((part): Finding => {
       const name = wordsAt(program, part.at).replace(/^raw\s+/i, '');
-      found.push(
-        finding(
-          part.at,
-          'fault',
-          'raw reading',
-          `${kit.name} tells no raw readings.`,
-          'It would read nothing here.',
-          `Use the reading itself: ${name}.`,
-          { label: `Write “${name}” instead`, edit: { kind: 'replace', at: part.at, text: name } },
-        ),
+      return finding(
+        part.at,
+        'fault',
+        'raw reading',
+        `${kit.name} tells no raw readings.`,
+        'It would read nothing here.',
+        `Use the reading itself: ${name}.`,
+        { label: `Write “${name}” instead`, edit: { kind: 'replace', at: part.at, text: name } },
       );
-    }
-  });
-  return found;
+    });
 }
