@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { canRun, parseScript } from '../script/index.ts';
-import { built, kit, lesson } from '../test/index.ts';
+import { built, fullBuild, fullKit, kit, lesson } from '../test/index.ts';
 import {
+  baseThresholds,
   narrowestLine,
   prove,
   rehearse,
@@ -29,6 +30,11 @@ const verdict = (steps: string, robot = known) => {
 };
 
 describe('a lesson rehearsed', () => {
+  it('compares thresholds in base units, whatever the sensor tells', () => {
+    const robot = { kit: fullKit, build: fullBuild, sets: [], thresholds: { k2: 15, K3: 48, K9: 7 } };
+    expect(baseThresholds(robot)).toEqual({ k2: 150, K3: 48, K9: 7 });
+  });
+
   it('proves its model answer', () => {
     const proof = verdict(lesson.modelScript);
     expect([proof.verdict, proof.passes]).toEqual(['proved', 20]);

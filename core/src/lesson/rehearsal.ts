@@ -8,8 +8,9 @@ import {
   type Proof,
   type Watcher,
 } from '../expect/index.ts';
+import { toBase } from '../quantity/index.ts';
 import type { Program } from '../script/index.ts';
-import { sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
+import { fittingOn, sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
 import {
   calm,
   drawCircumstances,
@@ -90,6 +91,16 @@ export interface Rehearsal {
   judgements: Judgement[];
 }
 
+/** Decided thresholds as the simulator compares them: 15 of a sensor in cm is 150 mm. */
+export function baseThresholds({ kit, build, thresholds }: KnownRobot): Record<string, number> {
+  const entries = Object.entries(thresholds).map(([socket, value]) => {
+    const fitting = fittingOn(build, socket);
+    const unit = (fitting && sensorOf(kit, fitting)?.unit) ?? '';
+    return [socket, unit === '' || unit === 'deg/s' ? value : toBase(value, unit)] as const;
+  });
+  return Object.fromEntries(entries);
+}
+
 export function runSetup(
   lesson: Lesson,
   known: KnownRobot,
@@ -100,7 +111,7 @@ export function runSetup(
     program,
     course: lesson.course,
     robot: simRobot(known, lesson),
-    thresholds: known.thresholds,
+    thresholds: baseThresholds(known),
     circumstances,
     timeLimitMs: lesson.timeLimitS * 1000,
   };

@@ -1,7 +1,7 @@
 import { fittingOn } from '../../sensing/index.ts';
 import type { Program, Step } from '../ast.ts';
 import type { Finding } from '../findings.ts';
-import { expressionsOf, sensorsIn, walk, walkProgram } from '../walk.ts';
+import { expressionsOf, parts, sensorsIn, walk, walkProgram } from '../walk.ts';
 import { finding, type ReviewContext, type Rule } from './context.ts';
 import { constants, numberOf, type Known } from './evaluate.ts';
 import { goesOn, movesAtAll, percentOf, speedMmPerS } from './motionOf.ts';
@@ -141,13 +141,12 @@ function asksWhileBacking(program: Program, inside: readonly Step[], rest: reado
     ...(holder?.kind === 'repeat' ? [holder] : []),
     ...inside.filter((step) => step.kind === 'repeat'),
   ];
+  const tells = (index: number) => ['distance', 'proximity'].includes(program.sensors[index]!.kind);
   return asking.some((step) =>
     expressionsOf(step).some(
       (expr) =>
-        [...sensorsIn(expr)].some((index) =>
-          ['distance', 'proximity'].includes(program.sensors[index]!.kind),
-        ) ||
-        /\b(left|right) wheel\b/i.test((program.source[expr.at.line - 1] ?? '').slice(expr.at.column - 1)),
+        [...sensorsIn(expr)].some(tells) ||
+        parts(expr).some((part) => part.kind === 'builtin' && part.name.endsWith('wheel')),
     ),
   );
 }

@@ -211,6 +211,8 @@ function thresholdFix(
   };
 }
 
+const rising = (op: Level['op']) => op === '>' || op === '>=';
+
 /** Half of rule 15: a number typed where the team's decided threshold should stand. */
 export const typedNumber: Rule = (program, context) =>
   levels(program, context).flatMap((level): Finding[] => {
@@ -219,6 +221,11 @@ export const typedNumber: Rule = (program, context) =>
     const pair = bySocket(context.surfaces, sensor.socket);
     if (!typed || other.kind !== 'quantity' || decided === undefined || Math.abs(decided - value) < 1e-9)
       return [];
+    // The other level of a pair: entered by the decided threshold, left by a number beyond it.
+    const pairs = levels(program, context).some(
+      (one) => one.index === level.index && !one.typed && rising(one.op) !== rising(level.op),
+    );
+    if (pairs && (rising(level.op) ? value > decided : value < decided)) return [];
     // Both surfaces on one side is told already, and is worse.
     if (pair && (value <= pair.low.mean || value >= pair.high.mean)) return [];
     return [

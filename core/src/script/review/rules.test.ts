@@ -296,6 +296,12 @@ const cases: Case[] = [
     'drive 30 %\nwait until floor < threshold\nstop',
   ],
   [
+    '15 two levels: the one entered is decided, the one left lies beyond it',
+    'risk: typed number',
+    'repeat\nwait until floor < threshold\nbeep\nwait until floor > 45\nend',
+    'repeat\nwait until floor < threshold\nbeep\nwait until floor > 60\nend',
+  ],
+  [
     '16 no watcher at a drop',
     'risk: no watcher',
     'drive 30 %\nwait until front < 15 cm\nstop',
