@@ -115,7 +115,7 @@ export default function ScriptStage() {
       >
         <div className="mb-2 flex flex-wrap items-center gap-2">
           <Choice label="View" options={views} words={viewWords} value={view} choose={choose} />
-          <span className="ml-auto flex gap-1">
+          <span className="flex flex-wrap gap-1 sm:ml-auto">
             <button
               type="button"
               className="btn btn-plain px-2.5"
