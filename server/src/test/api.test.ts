@@ -229,45 +229,6 @@ describe('a team’s way through the lesson', () => {
   });
 });
 
-describe('phrasebooks', () => {
-  const book = { name: 'Mine', syntax: 'c', declares: [], phrases: [{ pattern: 'halt()', says: 'stop' }] };
-  type Books = { phrasebooks: { id: number; book: { name: string } }[] };
-  const names = async () =>
-    ((await demo.api.get('/api/kits/cobble/phrasebooks').expect(200)).body as Books).phrasebooks.map(
-      (b) => b.book.name,
-    );
-
-  it('are added, changed, removed and brought back', async () => {
-    const { id } = (await demo.api.post('/api/kits/cobble/phrasebooks').send(book).expect(201)).body as {
-      id: number;
-    };
-    await demo.api
-      .put(`/api/phrasebooks/${id}`)
-      .send({ ...book, name: 'Ours' })
-      .expect(200);
-    expect(await names()).toEqual(['Cobble talk', 'Ours']);
-    await demo.api.delete(`/api/phrasebooks/${id}`).expect(204);
-    expect(await names()).toEqual(['Cobble talk']);
-    await demo.api.post(`/api/phrasebooks/${id}/restoration`).send({}).expect(204);
-    expect(await names()).toEqual(['Cobble talk', 'Ours']);
-    await demo.api.delete(`/api/phrasebooks/${id}`).expect(204);
-  });
-
-  it('are refused with the phrase that is none, and change nothing', async () => {
-    const bad = {
-      ...book,
-      phrases: [...book.phrases, { pattern: 'go(', says: 'stop' }],
-      declares: ['sensor x is lihgt on K3'],
-    };
-    const { body } = await demo.api.post('/api/kits/cobble/phrasebooks').send(bad).expect(422);
-    expect(body).toMatchObject({ fields: [{ field: 'phrases.1.pattern' }, { field: 'declares.0' }] });
-    await demo.api.post('/api/kits/raft/phrasebooks').send(book).expect(404);
-    await demo.api.put('/api/phrasebooks/999').send(book).expect(404);
-    await demo.api.get('/api/kits/raft/phrasebooks').expect(404);
-    expect(await names()).toEqual(['Cobble talk']);
-  });
-});
-
 describe('a class of one’s own', () => {
   it('is set up with its teams and robots, and starts a period', async () => {
     const made = await demo.api

@@ -4,15 +4,11 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { readCsv } from '@vigilum/core/formats';
-import { carryOver, phraseFaults } from '@vigilum/core/phrasebook';
-import { parseScript } from '@vigilum/core/script';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import { buildSchema, kitSchema } from '../kits/kitSchema.ts';
 import { cobbleBuild } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
-import { cobbleTalk } from '../starter/cobbleTalk.ts';
 import { shippedKits } from '../starter/starter.ts';
-import { phrasebookSchema } from '../phrasebooks/phrasebookSchema.ts';
 
 const published = (name: string) =>
   new Ajv2020({ allErrors: true }).compile(
@@ -75,37 +71,6 @@ describe('the published JSON Schemas', () => {
         false,
       ]);
     }
-  });
-});
-
-describe('phrasebooks', () => {
-  it('are judged alike by the published schema and by the server', () => {
-    const validate = published('phrasebook');
-    const bad: ((book: typeof cobbleTalk & Record<string, unknown>) => void)[] = [
-      (b) => (b.syntax = 'ruby' as 'c'),
-      (b) => (b.name = ' '),
-      (b) => (b.owner = 'me'),
-      (b) => (b.phrases[0]!.says = ''),
-      (b) => (b.phrases = Array.from({ length: 201 }, () => ({ pattern: 'a()', says: 'stop' }))),
-      (b) => delete (b as Partial<typeof cobbleTalk>).declares,
-    ];
-    expect([validate(cobbleTalk), phrasebookSchema.validate(cobbleTalk).error]).toEqual([true, undefined]);
-    for (const slip of bad) {
-      const book = structuredClone(cobbleTalk) as typeof cobbleTalk & Record<string, unknown>;
-      slip(book);
-      const ours = phrasebookSchema.validate(book, { convert: false }).error === undefined;
-      expect([validate(book), ours]).toEqual([false, false]);
-    }
-  });
-
-  it('that ship read well, and carry over a program of the demo kit', () => {
-    expect(phraseFaults(cobbleTalk)).toEqual([]);
-    const { text, left } = carryOver(
-      'move(ahead, 30)\nwhile room_ahead() > 15:\n    pause(0.1)\nhalt()\nturn_left(90)\ntell("there", bearing())\n',
-      cobbleTalk,
-    );
-    expect(left).toEqual([]);
-    expect(parseScript(text).findings).toEqual([]);
   });
 });
 
