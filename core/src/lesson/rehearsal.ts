@@ -8,9 +8,8 @@ import {
   type Proof,
   type Watcher,
 } from '../expect/index.ts';
-import { toBase } from '../quantity/index.ts';
 import type { Program } from '../script/index.ts';
-import { fittingOn, sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
+import { fittingOn, inBase, sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
 import {
   calm,
   drawCircumstances,
@@ -96,7 +95,7 @@ export function baseThresholds({ kit, build, thresholds }: KnownRobot): Record<s
   const entries = Object.entries(thresholds).map(([socket, value]) => {
     const fitting = fittingOn(build, socket);
     const unit = (fitting && sensorOf(kit, fitting)?.unit) ?? '';
-    return [socket, unit === '' || unit === 'deg/s' ? value : toBase(value, unit)] as const;
+    return [socket, inBase(value, unit)] as const;
   });
   return Object.fromEntries(entries);
 }

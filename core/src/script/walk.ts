@@ -1,4 +1,5 @@
 import type { Expr, Program, Step } from './ast.ts';
+import { memo } from './memo.ts';
 
 type Visit = (step: Step, inside: readonly Step[], siblings: readonly Step[], index: number) => void;
 
@@ -9,27 +10,20 @@ interface Visited {
   index: number;
 }
 
-const walks = new WeakMap<readonly Step[], Visited[]>();
-
 /** The whole walk through some steps, made once: a review walks the same program for every rule. */
-function walkOf(steps: readonly Step[]): Visited[] {
-  let found = walks.get(steps);
-  if (!found) {
-    const list: Visited[] = [];
-    const visit = (siblings: readonly Step[], inside: readonly Step[]) =>
-      siblings.forEach((step, index) => {
-        list.push({ step, inside, siblings, index });
-        const bodies = bodiesOf(step);
-        if (bodies.length === 0) return;
-        const within = [...inside, step];
-        for (const body of bodies) visit(body, within);
-      });
-    visit(steps, []);
-    found = list;
-    walks.set(steps, found);
-  }
-  return found;
-}
+const walkOf = memo((steps: readonly Step[]): readonly Visited[] => {
+  const list: Visited[] = [];
+  const visit = (siblings: readonly Step[], inside: readonly Step[]) =>
+    siblings.forEach((step, index) => {
+      list.push({ step, inside, siblings, index });
+      const bodies = bodiesOf(step);
+      if (bodies.length === 0) return;
+      const within = [...inside, step];
+      for (const body of bodies) visit(body, within);
+    });
+  visit(steps, []);
+  return list;
+});
 
 /** Calls `visit` for every step in reading order, with the blocks that hold it, outermost first. */
 export function walk(steps: readonly Step[], visit: Visit): void {
@@ -107,55 +101,42 @@ export function operandsOf(expr: Expr): Expr[] {
   }
 }
 
-const partLists = new WeakMap<Expr, readonly Expr[]>();
-
 /** An expression and all its parts, outermost first. */
-export function parts(expr: Expr): readonly Expr[] {
-  let found = partLists.get(expr);
-  if (!found) {
-    const list: Expr[] = [];
-    const visit = (one: Expr) => {
-      list.push(one);
-      operandsOf(one).forEach(visit);
-    };
-    visit(expr);
-    found = list;
-    partLists.set(expr, found);
-  }
-  return found;
-}
+export const parts = memo((expr: Expr): readonly Expr[] => {
+  const list: Expr[] = [];
+  const visit = (one: Expr) => {
+    list.push(one);
+    operandsOf(one).forEach(visit);
+  };
+  visit(expr);
+  return list;
+});
+
+/** The sensor that a part looks at itself; null for a part that looks at none. */
+export const sensorOfPart = (part: Expr): number | null =>
+  part.kind === 'sensor'
+    ? part.index
+    : part.kind === 'raw' || part.kind === 'item' || part.kind === 'is'
+      ? part.sensor
+      : null;
 
 const none: ReadonlySet<number> = new Set();
-const looks = new WeakMap<Expr, ReadonlySet<number>>();
 
 /** The sensors that an expression looks at, by index, each once. */
-export function sensorsIn(expr: Expr): ReadonlySet<number> {
-  let found = looks.get(expr);
-  if (!found) {
-    let list: Set<number> | null = null;
-    for (const part of parts(expr)) {
-      if (part.kind === 'sensor') (list ??= new Set()).add(part.index);
-      else if (part.kind === 'raw' || part.kind === 'item' || part.kind === 'is')
-        (list ??= new Set()).add(part.sensor);
-    }
-    found = list ?? none;
-    looks.set(expr, found);
+export const sensorsIn = memo((expr: Expr): ReadonlySet<number> => {
+  let list: Set<number> | null = null;
+  for (const part of parts(expr)) {
+    const sensor = sensorOfPart(part);
+    if (sensor !== null) (list ??= new Set()).add(sensor);
   }
-  return found;
-}
-
-const wholes = new WeakMap<Program, readonly Expr[]>();
+  return list ?? none;
+});
 
 /** Every part of every expression that the program's steps look at, in reading order. */
-export function programParts(program: Program): readonly Expr[] {
-  let found = wholes.get(program);
-  if (!found) {
-    const list: Expr[] = [];
-    walkProgram(program, (step) => {
-      for (const expr of expressionsOf(step)) list.push(...parts(expr));
-    });
-    found = list;
-    wholes.set(program, found);
-  }
-  return found;
-}
+export const programParts = memo((program: Program): readonly Expr[] => {
+  const list: Expr[] = [];
+  walkProgram(program, (step) => {
+    for (const expr of expressionsOf(step)) list.push(...parts(expr));
+  });
+  return list;
+});

@@ -1,4 +1,4 @@
-import type { Unit } from '../quantity/index.ts';
+import { fromBase, toBase, type Unit } from '../quantity/index.ts';
 
 /** What a sensor can be asked to measure. The step script uses the same words. */
 export const sensorKinds = [
@@ -19,6 +19,14 @@ export type SensorKind = (typeof sensorKinds)[number];
 /** Units that readings come in; '' for a plain number. */
 export const readingUnits = ['', '%', 'mm', 'cm', 'in', 'deg', 'deg/s'] as const;
 export type ReadingUnit = Extract<Unit, (typeof readingUnits)[number]> | 'deg/s' | '';
+
+/** A reading in base units (mm, deg, %): 15 of a sensor in cm is 150. Plain numbers and rates stay as they are. */
+export const inBase = (value: number, unit: ReadingUnit): number =>
+  unit === '' || unit === 'deg/s' ? value : toBase(value, unit);
+
+/** A value in base units as a sensor of a unit tells it: the inverse of `inBase`. */
+export const fromBaseTo = (value: number, unit: ReadingUnit): number =>
+  unit === '' || unit === 'deg/s' ? value : fromBase(value, unit);
 
 /** One way a sensor can be set: what it then measures, between which ends, how finely and how often. */
 export interface SensorMode {

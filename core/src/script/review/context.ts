@@ -1,5 +1,4 @@
-import { fromBase, type Unit } from '../../quantity/index.ts';
-import { bySocket } from '../../sensing/index.ts';
+import { bySocket, fromBaseTo } from '../../sensing/index.ts';
 import type { Expr, Program, SensorDeclaration } from '../ast.ts';
 import type { Finding, Fix, Place } from '../findings.ts';
 import { unitOf, type KnownRobotFacts } from '../known.ts';
@@ -47,10 +46,8 @@ export const wordsAt = ({ source }: Program, { line, column, length }: Place): s
   (source[line - 1] ?? '').slice(column - 1, column - 1 + length);
 
 /** A value in base units as the sensor tells it: 150 mm is 15 for a sensor in cm. */
-export function inSensorUnit(context: KnownRobotFacts, sensor: SensorDeclaration, value: number): number {
-  const unit = unitOf(context, sensor);
-  return unit === '' || unit === 'deg/s' ? value : fromBase(value, unit as Unit);
-}
+export const inSensorUnit = (context: KnownRobotFacts, sensor: SensorDeclaration, value: number): number =>
+  fromBaseTo(value, unitOf(context, sensor));
 
 /** The decided threshold of a sensor, in the sensor's own unit. */
 export const decidedFor = (context: KnownRobotFacts, sensor: SensorDeclaration): number | undefined =>

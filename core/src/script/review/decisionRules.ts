@@ -1,5 +1,5 @@
-import { formatNumber, toBase, type Unit } from '../../quantity/index.ts';
-import { bySocket } from '../../sensing/index.ts';
+import { formatNumber } from '../../quantity/index.ts';
+import { bySocket, inBase } from '../../sensing/index.ts';
 import type { Arm, Expr, Program, Step } from '../ast.ts';
 import type { Finding } from '../findings.ts';
 import { unitOf } from '../known.ts';
@@ -215,9 +215,7 @@ function atStart(program: Program, context: ReviewContext): Known {
     reading: (index) => {
       const sensor = program.sensors[index]!;
       const value = bySocket(readings, sensor.socket);
-      const unit = unitOf(context, sensor);
-      if (value === undefined) return null;
-      return unit === '' || unit === 'deg/s' ? value : toBase(value, unit as Unit);
+      return value === undefined ? null : inBase(value, unitOf(context, sensor));
     },
     value: (index) => {
       const { initial } = program.values[index]!;

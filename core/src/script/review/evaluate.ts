@@ -1,7 +1,7 @@
-import { toBase, type Unit } from '../../quantity/index.ts';
-import { bySocket } from '../../sensing/index.ts';
+import { bySocket, inBase } from '../../sensing/index.ts';
 import type { Expr, Program } from '../ast.ts';
 import { unitOf, type KnownRobotFacts } from '../known.ts';
+import { memo } from '../memo.ts';
 import { walkProgram } from '../walk.ts';
 
 /** What is known when an expression is worked out without running: null is “cannot tell”. */
@@ -16,33 +16,22 @@ export interface Known {
   fresh: boolean;
 }
 
-const stills = new WeakMap<Program, Set<number>>();
-
 /** Values that no step ever changes: what they are set to at the start stands. */
-function unchanged(program: Program): Set<number> {
-  let still = stills.get(program);
-  if (!still) {
-    const found = new Set(program.values.flatMap((value, i) => (value.initial ? [i] : [])));
-    walkProgram(program, (step) => step.kind === 'set' && found.delete(step.index));
-    still = found;
-    stills.set(program, still);
-  }
-  return still;
-}
+const unchanged = memo((program: Program): ReadonlySet<number> => {
+  const found = new Set(program.values.flatMap((value, i) => (value.initial ? [i] : [])));
+  walkProgram(program, (step) => step.kind === 'set' && found.delete(step.index));
+  return found;
+});
 
 /** What is known of a program that does not run: thresholds, and values that never change. */
 export function constants(program: Program, robot: KnownRobotFacts): Known {
   const still = unchanged(program);
-  const base = (sensor: number, value: number) => {
-    const unit = unitOf(robot, program.sensors[sensor]!);
-    return unit === '' || unit === 'deg/s' ? value : toBase(value, unit as Unit);
-  };
   const known: Known = {
     reading: () => null,
     value: (index) => (still.has(index) ? numberOf(program.values[index]!.initial!, known) : null),
     threshold: (sensor) => {
       const decided = bySocket(robot.thresholds, program.sensors[sensor]!.socket);
-      return decided === undefined ? null : base(sensor, decided);
+      return decided === undefined ? null : inBase(decided, unitOf(robot, program.sensors[sensor]!));
     },
     fresh: false,
   };

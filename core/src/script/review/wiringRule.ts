@@ -8,7 +8,7 @@ import {
 } from '../../sensing/index.ts';
 import type { Program, SensorDeclaration } from '../ast.ts';
 import type { Finding, Fix } from '../findings.ts';
-import { programParts, sensorsIn, walkProgram } from '../walk.ts';
+import { programParts, sensorOfPart, sensorsIn, walkProgram } from '../walk.ts';
 import { finding, wordsAt, type ReviewContext, type Rule } from './context.ts';
 
 /** Rule 6: what the script believes against what is plugged in. */
@@ -26,8 +26,8 @@ export const wiring: Rule = (program, context) => {
 function used(program: Program): Set<number> {
   const found = new Set<number>();
   for (const part of programParts(program)) {
-    if (part.kind === 'sensor') found.add(part.index);
-    if (part.kind === 'raw' || part.kind === 'item' || part.kind === 'is') found.add(part.sensor);
+    const sensor = sensorOfPart(part);
+    if (sensor !== null) found.add(sensor);
   }
   walkProgram(program, (step) => {
     if (step.kind === 'zero' && step.what === 'heading') {
