@@ -230,3 +230,20 @@ test('a typed script is kept when the page is left at once', async ({ page }) =>
   await open(page, 'Curlew', 'script?view=text');
   await expect(text(page)).toContainText('drive 21 % for 3 cm');
 });
+
+test('a finding leads to its line from every view, and Esc leads back to the row', async ({ page }) => {
+  await give(page, 'Curlew', 'repeat 5 times\nif timer > 2\nend\nend\nstop\n');
+  for (const from of ['told', 'versions', 'text']) {
+    await open(page, 'Curlew', `script?view=${from}`);
+    await page.getByRole('button', { name: 'Go to line 2' }).click();
+    await expect(text(page)).toBeFocused();
+  }
+  await open(page, 'Curlew', 'script?view=steps');
+  await page.getByRole('button', { name: 'Go to line 2' }).click();
+  const second = page.getByRole('list', { name: 'Steps' }).getByRole('listitem').nth(1);
+  await expect(second).toBeFocused();
+  await page.keyboard.press('t');
+  await expect(page.getByLabel('Step as text')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(second).toBeFocused();
+});

@@ -58,6 +58,7 @@ class Carrier {
   /** Names of the program's values, as the script writes them, with what each is set to at the start. */
   readonly values = new Map<string, string>();
   private parameters: string[] = [];
+  private inTask = false;
 
   constructor(book: Phrasebook) {
     this.book = book;
@@ -80,14 +81,14 @@ class Carrier {
       this.total++;
       this.carried++;
       this.parameters = task.parameters;
+      this.inTask = true;
+      // The way back at the very end goes without saying.
+      const last = task.body.at(-1);
+      const body = last?.kind === 'return' ? task.body.slice(0, -1) : task.body;
       const given = task.parameters.map(safeName).join(', ');
-      lines.push(
-        '',
-        `task ${taskName(task.name)}${given && ` by ${given}`}`,
-        ...this.block(task.body),
-        'end',
-      );
+      lines.push('', `task ${taskName(task.name)}${given && ` by ${given}`}`, ...this.block(body), 'end');
       this.parameters = [];
+      this.inTask = false;
     }
     const used = lines.join('\n');
     const names = (declaration: string) =>
@@ -136,6 +137,8 @@ class Carrier {
       case 'break':
         return ['leave'];
       case 'return':
+        // In a function it goes back to the caller, and an own step has no word for that.
+        if (this.inTask) throw new Unknown('An own step cannot be left half way.');
         return ['finish'];
       case 'if':
         return [

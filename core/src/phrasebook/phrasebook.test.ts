@@ -99,6 +99,15 @@ def beep_twice(length):
     expect(program.stepCount).toBe(4);
   });
 
+  it('does not take the way back from a function for the end of the program', () => {
+    const { text, left } = carryOver(
+      'hum()\ndef hum():\n    if ground() < 3:\n        return\n    halt()\n    return\n',
+      python,
+    );
+    expect(text).not.toContain('finish');
+    expect(left).toEqual([{ line: 4, words: 'return', why: 'An own step cannot be left half way.' }]);
+  });
+
   it('a slip inside a block is told alone', () => {
     const { left, text } = carryOver('while True:\n    move(ahead, 20\n    halt()\nhalt()\n', python);
     expect(left.length).toBeGreaterThan(0);

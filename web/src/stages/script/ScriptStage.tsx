@@ -1,5 +1,5 @@
 import { AlignLeft, ClipboardPaste, Redo2, Undo2 } from 'lucide-react';
-import { lazy, Suspense, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { reviewContext } from '@vigilum/core/classroom';
 import { applyFix, canRun, formatScript, parseScript, review, type Finding } from '@vigilum/core/script';
@@ -63,12 +63,21 @@ export default function ScriptStage() {
     setParams({ view: next }, { replace: true });
     if (next === 'text' || next === 'steps') lastView.set(next);
   };
+  // A line asked for from another view is gone to once the editor is shown.
+  const wanted = useRef<number | null>(null);
+  const goToWanted = () => {
+    if (wanted.current !== null) editor.current?.goTo(wanted.current);
+    wanted.current = null;
+  };
+  useEffect(() => {
+    if (view === 'text') goToWanted();
+  }, [view]);
   const goTo = (line: number) => {
     if (view === 'steps') setSelected(line);
     else {
+      wanted.current = line;
       choose('text');
-      // The editor is shown before it takes the focus.
-      requestAnimationFrame(() => editor.current?.goTo(line));
+      if (view === 'text') goToWanted();
     }
   };
   const mend = ({ fix }: Finding) => {

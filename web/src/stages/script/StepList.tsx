@@ -67,6 +67,12 @@ export function StepList({ text, program, robot, findings, edit, selected, selec
     list.current?.querySelector<HTMLElement>(`[data-row="${line}"]`)?.focus();
   });
 
+  useEffect(() => {
+    const chosen = list.current?.querySelector<HTMLElement>(`[data-row="${selected}"]`);
+    // Chosen from elsewhere, such as a finding: the keys go on from the row.
+    if (chosen && !list.current?.contains(document.activeElement)) chosen.focus();
+  }, [selected]);
+
   const done = (edited: Edited | null) => {
     if (!edited) return;
     edit(edited);

@@ -10,7 +10,7 @@ import {
   Repeat,
   Trash2,
 } from 'lucide-react';
-import { useState, type ComponentType, type KeyboardEvent } from 'react';
+import { useRef, useState, type ComponentType, type KeyboardEvent } from 'react';
 import type { Finding, OutlineRow, StepField, StepPiece } from '@vigilum/core/script';
 import { VerdictMark, type Tone } from '../../ui/verdict.tsx';
 import { StepFields, StepWords } from './StepFields.tsx';
@@ -109,13 +109,17 @@ export function StepRow({
   const movable = row.role !== 'arm' && row.role !== 'end';
   const drag = useDraggable({ id: row.line, disabled: !movable });
   const drop = useDroppable({ id: row.line });
+  const line = useRef<HTMLLIElement | null>(null);
   const [worst] = findings;
   const edge = mark === 'above' ? 'border-t-sea' : 'border-t-transparent';
   const foot = mark === 'below' ? 'border-b-sea' : 'border-b-transparent';
   const words = row.role === 'comment' ? row.comment : row.code;
   return (
     <li
-      ref={drop.setNodeRef}
+      ref={(element) => {
+        line.current = element;
+        drop.setNodeRef(element);
+      }}
       data-row={row.line}
       tabIndex={-1}
       onKeyDown={(event) => {
@@ -185,7 +189,11 @@ export function StepRow({
             {retyping ? (
               <Retype
                 code={row.code}
-                leave={() => setRetyping(false)}
+                leave={() => {
+                  setRetyping(false);
+                  // The keys go on from the row, not from the top of the page.
+                  line.current?.focus();
+                }}
                 done={(code) => {
                   setRetyping(false);
                   actions.retype(code);
