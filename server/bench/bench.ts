@@ -45,11 +45,15 @@ function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
       drive: cobble.drive,
       stepTimeMs: cobble.stepTimeMs,
       atProgramEnd: cobble.atProgramEnd,
-      lights: [
+      sensors: [
         {
+          kind: 'light',
           socket: 'K3',
+          unit: '%',
           aheadMm: 80,
           rightMm: 0,
+          heightMm: 12,
+          facingDeg: null,
           samplePeriodMs: 20,
           min: 0,
           max: 100,

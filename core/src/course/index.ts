@@ -3,3 +3,4 @@ export * from './marks.ts';
 export * from './footprint.ts';
 export * from './lightField.ts';
 export * from './stopLine.ts';
+export * from './solids.ts';

@@ -1,5 +1,5 @@
 import { markBounds, markDistance } from './marks.ts';
-import type { Course } from './course.ts';
+import type { Course, Mark, Surface } from './course.ts';
 
 /** Reflectance of a course as a round spot sees it: a raster with one value a millimetre, ready to look up. */
 export interface LightField {
@@ -37,26 +37,105 @@ function spotWeights(radius: number): { reach: number; weights: Float64Array } {
   return { reach, weights };
 }
 
-function paint(course: Course, columns: number, rows: number, border: number): Float32Array {
+/** Cells that a mark may touch. */
+function cellsOf([left, bottom, right, top]: readonly number[], grid: Grid): [number, number, number, number] {
+  const { columns, rows, border } = grid;
+  return [
+    Math.max(0, Math.floor(left! + border) - 1),
+    Math.min(columns - 1, Math.ceil(right! + border) + 1),
+    Math.max(0, Math.floor(bottom! + border) - 1),
+    Math.min(rows - 1, Math.ceil(top! + border) + 1),
+  ];
+}
+
+interface Grid {
+  columns: number;
+  rows: number;
+  border: number;
+}
+
+/** Hands each cell that a mark covers, at least by half a cell, to `put` with its cover above 0. */
+function coverCells(mark: Mark, grid: Grid, put: (at: number, cover: number) => void): void {
+  // A long path is covered piece by piece, so that each cell asks only the pieces near it.
+  const pieces: Mark[] =
+    mark.kind === 'path'
+      ? mark.points.slice(1).map((to, i) => ({ ...mark, points: [mark.points[i]!, to] }))
+      : [mark];
+  const [i0, i1, j0, j1] = cellsOf(markBounds(mark), grid);
+  const width = i1 - i0 + 1;
+  if (width <= 0 || j1 < j0) return;
+  const covers = new Float32Array(width * (j1 - j0 + 1));
+  for (const piece of pieces) {
+    const [a0, a1, b0, b1] = cellsOf(markBounds(piece), grid);
+    for (let j = b0; j <= b1; j++) {
+      for (let i = a0; i <= a1; i++) {
+        // Antialiased: half a cell either side of the rim shades from outside to inside.
+        const cover = 0.5 - markDistance(piece, i + 0.5 - grid.border, j + 0.5 - grid.border);
+        const at = (j - j0) * width + (i - i0);
+        if (cover > covers[at]!) covers[at] = cover;
+      }
+    }
+  }
+  for (let j = j0; j <= j1; j++) {
+    for (let i = i0; i <= i1; i++) {
+      const cover = covers[(j - j0) * width + (i - i0)]!;
+      if (cover > 0) put(j * grid.columns + i, cover >= 1 ? 1 : cover);
+    }
+  }
+}
+
+function paint(course: Course, grid: Grid): Float32Array {
+  const { columns, rows, border } = grid;
   const raster = new Float32Array(columns * rows).fill(course.base.reflectance);
   for (const mark of course.marks) {
-    const [left, bottom, right, top] = markBounds(mark);
-    const i0 = Math.max(0, Math.floor(left + border) - 1);
-    const i1 = Math.min(columns - 1, Math.ceil(right + border) + 1);
-    const j0 = Math.max(0, Math.floor(bottom + border) - 1);
-    const j1 = Math.min(rows - 1, Math.ceil(top + border) + 1);
-    for (let j = j0; j <= j1; j++) {
-      for (let i = i0; i <= i1; i++) {
-        // Antialiased: half a cell either side of the rim shades from outside to inside.
-        const cover = 0.5 - markDistance(mark, i + 0.5 - border, j + 0.5 - border);
-        if (cover <= 0) continue;
-        const at = j * columns + i;
-        const c = cover >= 1 ? 1 : cover;
-        raster[at] = raster[at]! + c * (mark.surface.reflectance - raster[at]!);
+    const { reflectance } = mark.surface;
+    coverCells(mark, grid, (at, c) => {
+      raster[at] = raster[at]! + c * (reflectance - raster[at]!);
+    });
+  }
+  // Beyond a drop there is nothing near enough to send light back.
+  if (course.rim === 'drop') {
+    for (let j = 0; j < rows; j++) {
+      for (let i = 0; i < columns; i++) {
+        const out = i < border || j < border || i >= columns - border || j >= rows - border;
+        if (out) raster[j * columns + i] = 0;
       }
     }
   }
   return raster;
+}
+
+/** Which surface lies under each square millimetre: 0 is the base, n the n-th mark's, 255 nothing at all. */
+export interface SurfaceMap extends Grid {
+  cells: Uint8Array;
+  surfaces: Surface[];
+}
+
+const maps = new WeakMap<Course, SurfaceMap>();
+
+/** The surface map of a course, made once; at most 254 marks are told apart. */
+export function surfaceMap(course: Course): SurfaceMap {
+  let map = maps.get(course);
+  if (!map) {
+    const grid = { columns: Math.ceil(course.widthMm), rows: Math.ceil(course.heightMm), border: 0 };
+    const cells = new Uint8Array(grid.columns * grid.rows);
+    const marks = course.marks.slice(0, 254);
+    marks.forEach((mark, k) =>
+      coverCells(mark, grid, (at, cover) => {
+        if (cover >= 0.5) cells[at] = k + 1;
+      }),
+    );
+    map = { ...grid, cells, surfaces: [course.base, ...marks.map(({ surface }) => surface)] };
+    maps.set(course, map);
+  }
+  return map;
+}
+
+/** Index of the surface at a point of a map; 255 beyond the mat when its rim is a drop, else the base. */
+export function surfaceIndexAt(map: SurfaceMap, x: number, y: number, drop: boolean): number {
+  const [i, j] = [Math.floor(x), Math.floor(y)];
+  if (i < 0 || j < 0 || i >= map.columns || j >= map.rows) return drop ? 255 : 0;
+  return map.cells[j * map.columns + i]!;
 }
 
 function blur(raster: Float32Array, columns: number, rows: number, radius: number): Float32Array {
@@ -116,7 +195,7 @@ export function lightField(course: Course, radiusMm: number): LightField {
     const border = Math.ceil(radiusMm) + 2;
     const columns = Math.ceil(course.widthMm) + 2 * border;
     const rows = Math.ceil(course.heightMm) + 2 * border;
-    const raster = paint(course, columns, rows, border);
+    const raster = paint(course, { columns, rows, border });
     field = { radiusMm, columns, rows, border, values: blur(raster, columns, rows, radiusMm) };
     fields.set(radiusMm, field);
   }

@@ -1,6 +1,8 @@
+import { degrees, radians } from '../quantity/index.ts';
 import type { Course, Mark, Point, Surface } from './course.ts';
 
-function segmentDistance(x: number, y: number, a: Point, b: Point): number {
+/** Distance in mm from a point to a straight piece. */
+export function segmentDistance(x: number, y: number, a: Point, b: Point): number {
   const [dx, dy] = [b.xMm - a.xMm, b.yMm - a.yMm];
   const length2 = dx * dx + dy * dy;
   const t = length2 === 0 ? 0 : Math.min(1, Math.max(0, ((x - a.xMm) * dx + (y - a.yMm) * dy) / length2));
@@ -36,7 +38,63 @@ export function markDistance(mark: Mark, x: number, y: number): number {
     }
     case 'disc':
       return Math.hypot(x - mark.centre.xMm, y - mark.centre.yMm) - mark.radiusMm;
+    case 'arc': {
+      const [dx, dy] = [x - mark.centre.xMm, y - mark.centre.yMm];
+      const bearing = degrees(Math.atan2(dx, dy));
+      const past = (((bearing - mark.fromDeg) % 360) + 360) % 360;
+      const inside = past <= mark.toDeg - mark.fromDeg;
+      const off = inside
+        ? Math.abs(Math.hypot(dx, dy) - mark.radiusMm)
+        : Math.min(
+            ...[mark.fromDeg, mark.toDeg].map((deg) => {
+              const end = onArc(mark, deg);
+              return Math.hypot(x - end.xMm, y - end.yMm);
+            }),
+          );
+      return off - mark.widthMm / 2;
+    }
   }
+}
+
+/** The point of an arc's middle line at a bearing from its centre. */
+export function onArc(
+  { centre, radiusMm }: Pick<Extract<Mark, { kind: 'arc' }>, 'centre' | 'radiusMm'>,
+  deg: number,
+): Point {
+  const b = radians(deg);
+  return { xMm: centre.xMm + radiusMm * Math.sin(b), yMm: centre.yMm + radiusMm * Math.cos(b) };
+}
+
+/** The middle line of a stripe, path or arc as points; null for marks that have none. */
+export function middleLine(mark: Mark): Point[] | null {
+  switch (mark.kind) {
+    case 'stripe':
+      return [mark.from, mark.to];
+    case 'path':
+      return mark.points;
+    case 'arc': {
+      const steps = Math.max(2, Math.ceil((mark.toDeg - mark.fromDeg) / 4));
+      return Array.from({ length: steps + 1 }, (_, i) =>
+        onArc(mark, mark.fromDeg + ((mark.toDeg - mark.fromDeg) * i) / steps),
+      );
+    }
+    default:
+      return null;
+  }
+}
+
+/** How far a point lies to the right of a line of points, mm, seen along it; negative to the left. */
+export function rightOf(points: readonly Point[], x: number, y: number): number {
+  let best = Infinity;
+  let side = 1;
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1]!, points[i]!];
+    const far = segmentDistance(x, y, a, b);
+    if (far >= best - 1e-9) continue;
+    best = far;
+    side = (b.xMm - a.xMm) * (y - a.yMm) - (b.yMm - a.yMm) * (x - a.xMm) > 0 ? -1 : 1;
+  }
+  return side * best;
 }
 
 /** The surface under a point: the last mark that covers it, else the base. */
@@ -69,5 +127,7 @@ export function markBounds(mark: Mark): [number, number, number, number] {
       ];
     case 'disc':
       return around([mark.centre], mark.radiusMm);
+    case 'arc':
+      return around([mark.centre], mark.radiusMm + mark.widthMm / 2);
   }
 }

@@ -1,9 +1,40 @@
-import type { Course } from '../course/index.ts';
+import {
+  insideZone,
+  isThere,
+  middleLine,
+  rightOf,
+  solidsAt,
+  type Course,
+  type Solid,
+} from '../course/index.ts';
 import { radians } from '../quantity/index.ts';
-import { REST_MM_PER_S, type Run, type Trace } from '../sim/index.ts';
+import { REST_MM_PER_S, type Run, type RunEvent, type Signal, type Trace } from '../sim/index.ts';
+import { outlineGap, rayLength } from './geometry.ts';
+import { SOME } from './formula.ts';
 
 /** Name of the signal that tells how far the watching sensor is past a landmark, mm. */
 export const pastSignal = (landmark: string): string => `past ${landmark}`;
+/** How far the watching sensor is off the followed edge, mm. */
+export const offSignal = (track: string): string => `off ${track}`;
+/** How deep the robot's axle is inside a zone, mm. */
+export const inSignal = (zone: string): string => `in ${zone}`;
+/** How deep the opponent's middle is inside a zone, mm. */
+export const opponentInSignal = (zone: string): string => `opponent in ${zone}`;
+/** Room between the robot's outline and a box, mm; far when the box is not there. */
+export const nearSignal = (box: string): string => `room to ${box}`;
+/** 1 while a box is there, else −1. */
+export const thereSignal = (box: string): string => `${box} there`;
+/** How long after a box had left the robot went on, s. */
+export const goesOnSignal = (box: string): string => `goes on after ${box}`;
+/** 1 while the display shows a text, else −1. */
+export const showsSignal = (text: string): string => `shows ${text}`;
+
+/** Nothing is nearer than this: what a signal of room says when there is nothing, mm. */
+const FAR_MM = 100_000;
+/** After a bump it may stand this long before it reverses, s. */
+const AFTER_BUMP_S = 4;
+/** It has gone on when it moves at least so fast, mm/s. */
+const MOVING_MM_PER_S = 15;
 
 /** Where the watching sensor sits on the robot, mm. */
 export interface Watcher {
@@ -11,30 +42,301 @@ export interface Watcher {
   rightMm: number;
 }
 
-/** Signed distance in mm of the watcher past each landmark of a course, along the landmark's bearing. */
-export function withLandmarks(trace: Trace, course: Course, watcher: Watcher): Trace {
+/** The robot's outline, mm. */
+export interface OutlineSize {
+  lengthMm: number;
+  widthMm: number;
+  axleFromFrontMm: number;
+  trackMm: number;
+}
+
+/** What signals are worked out from beside the trace. */
+export interface Scene {
+  course: Course;
+  watcher: Watcher;
+  outline: OutlineSize;
+  events: readonly RunEvent[];
+  /** Boxes come later by this, s. */
+  laterS: number;
+  programOverS: number | null;
+  /** Sockets of the robot's forward bumpers. */
+  bumpers: readonly string[];
+}
+
+type Derive = (trace: Trace, scene: Scene) => Signal | null;
+
+const column = (trace: Trace, unit: string, of: (i: number) => number): Signal => ({
+  unit,
+  values: Float32Array.from(trace.timesS, (_, i) => of(i)),
+});
+const level = (trace: Trace, unit: string, value: number): Signal => column(trace, unit, () => value);
+
+/** The pose at a sample, as plain numbers; null when the trace does not hold it. */
+function poses(trace: Trace) {
   const { x, y, bearing } = trace.signals;
-  if (!x || !y || !bearing) return trace;
-  const signals = { ...trace.signals };
-  for (const landmark of course.landmarks) {
-    const along = radians(landmark.bearingDeg);
-    const [dx, dy] = [Math.sin(along), Math.cos(along)];
-    const values = new Float32Array(trace.timesS.length);
-    for (let i = 0; i < values.length; i++) {
-      const b = radians(bearing.values[i]!);
-      const px = x.values[i]! + watcher.aheadMm * Math.sin(b) + watcher.rightMm * Math.cos(b);
-      const py = y.values[i]! + watcher.aheadMm * Math.cos(b) - watcher.rightMm * Math.sin(b);
-      values[i] = (px - landmark.xMm) * dx + (py - landmark.yMm) * dy;
+  if (!x || !y || !bearing) return null;
+  return (i: number) => {
+    const b = radians(bearing.values[i]!);
+    return { x: x.values[i]!, y: y.values[i]!, s: Math.sin(b), c: Math.cos(b) };
+  };
+}
+type PoseAt = NonNullable<ReturnType<typeof poses>>;
+
+const point = (at: ReturnType<PoseAt>, ahead: number, right: number): [number, number] => [
+  at.x + ahead * at.s + right * at.c,
+  at.y + ahead * at.c - right * at.s,
+];
+
+/** A signal worked out from the pose at each sample. */
+const ofPose =
+  (unit: string, of: (at: ReturnType<PoseAt>, i: number, trace: Trace, scene: Scene) => number): Derive =>
+  (trace, scene) => {
+    const at = poses(trace);
+    return at && column(trace, unit, (i) => of(at(i), i, trace, scene));
+  };
+
+/** Solids at each sample, made anew only when a box comes, goes or moves. */
+function solidsOver(scene: Scene): (atS: number) => Solid[] {
+  const { course, laterS } = scene;
+  const boxes = course.boxes ?? [];
+  const moving = boxes.some(({ moves }) => moves);
+  let key = '';
+  let solids: Solid[] = [];
+  return (atS) => {
+    const now = moving ? String(atS) : boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
+    if (now !== key || solids.length === 0) [key, solids] = [now, solidsAt(course, atS - laterS)];
+    return solids;
+  };
+}
+
+/** Room between the robot and whatever solid things `which` chooses. */
+const roomTo =
+  (which: (solid: Solid) => boolean): Derive =>
+  (trace, scene) => {
+    const at = poses(trace);
+    if (!at) return null;
+    const over = solidsOver(scene);
+    return column(trace, 'mm', (i) => {
+      const { x, y, s, c } = at(i);
+      return Math.min(FAR_MM, outlineGap(over(trace.timesS[i]!).filter(which), scene.outline, x, y, s, c));
+    });
+  };
+
+/** Signals with a name of their own. */
+const plain: Record<string, Derive> = {
+  [SOME]: (trace) => level(trace, '', 0),
+  turned: (trace) => {
+    const values = trace.signals.bearing?.values;
+    return values ? column(trace, 'deg', (i) => values[i]! - values[0]!) : null;
+  },
+  travelled: (trace) => {
+    const at = poses(trace);
+    if (!at) return null;
+    let sum = 0;
+    return column(trace, 'mm', (i) => {
+      if (i > 0) sum += Math.hypot(at(i).x - at(i - 1).x, at(i).y - at(i - 1).y);
+      return sum;
+    });
+  },
+  room: roomTo(() => true),
+  'edge room': ofPose('mm', (at, _, __, { course, outline }) => {
+    const { widthMm, heightMm } = course;
+    const { trackMm, axleFromFrontMm, lengthMm } = outline;
+    const places = [
+      point(at, 0, trackMm / 2),
+      point(at, 0, -trackMm / 2),
+      point(at, axleFromFrontMm - lengthMm / 2, 0),
+    ];
+    return Math.min(...places.map(([x, y]) => Math.min(x, y, widthMm - x, heightMm - y)));
+  }),
+  'gap ahead': (trace, scene) => {
+    const at = poses(trace);
+    if (!at) return null;
+    const over = solidsOver(scene);
+    return column(trace, 'mm', (i) => {
+      const pose = at(i);
+      const [x, y] = point(pose, scene.outline.axleFromFrontMm, 0);
+      return Math.min(FAR_MM, rayLength(over(trace.timesS[i]!), x, y, pose.s, pose.c));
+    });
+  },
+  /** How far it has backed away from the nearest it came to what is ahead. */
+  backed: (trace, scene) => {
+    const gap = signalOf('gap ahead', trace, scene)?.values;
+    let least = Infinity;
+    return gap
+      ? column(trace, 'mm', (i) => {
+          least = Math.min(least, gap[i]!);
+          return gap[i]! - least;
+        })
+      : null;
+  },
+  'running for': (trace, scene) => {
+    const end = trace.timesS.at(-1)!;
+    return trace.timesS.length > 1 ? level(trace, 's', scene.programOverS ?? end) : null;
+  },
+  'number shown': (trace, scene) => {
+    if (!scene.events.some(({ kind }) => kind === 'display')) return null;
+    let at = 0;
+    let shown = NaN;
+    const texts = scene.events.filter(({ kind }) => kind === 'display');
+    return column(trace, '', (i) => {
+      while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
+        const found = /-?\d+(?:\.\d+)?(?!.*\d)/.exec(texts[at++]!.text);
+        shown = found ? Number(found[0]) : NaN;
+      }
+      return shown;
+    });
+  },
+  /** Bumps so far: presses of a forward bumper. */
+  bumps: (trace, { bumpers }) => {
+    const pressed = bumpers.flatMap((socket) => trace.signals[socket]?.values ?? []);
+    if (pressed.length === 0) return null;
+    let n = 0;
+    return column(trace, '', (i) => {
+      if (i > 0 && pressed.some((values) => values[i]! > 0 && !(values[i - 1]! > 0))) n++;
+      return n;
+    });
+  },
+  /** The shortest way back after any bump, mm: how far it drove in reverse before it drove on. */
+  'backs off': (trace, scene) => {
+    const bumps = signalOf('bumps', trace, scene)?.values;
+    const speed = trace.signals.speed?.values;
+    if (!bumps || !speed) return null;
+    const { timesS } = trace;
+    let least = Infinity;
+    for (let i = 1; i < bumps.length; i++) {
+      if (bumps[i] === bumps[i - 1]) continue;
+      // A bump so near the end that there was no time for it says nothing.
+      if (timesS.at(-1)! - timesS[i]! < AFTER_BUMP_S) continue;
+      let [far, j] = [0, i];
+      while (j < bumps.length - 1 && bumps[j] === bumps[i]) {
+        if (speed[j]! < 0) far -= speed[j]! * (timesS[j + 1]! - timesS[j]!);
+        else if (far > 10 && speed[j]! > 0) break;
+        j++;
+      }
+      least = Math.min(least, far);
     }
-    signals[pastSignal(landmark.id)] = { unit: 'mm', values };
+    return least === Infinity ? null : level(trace, 'mm', least);
+  },
+};
+
+/** Signals named after something on the course. */
+const named: [prefix: string, derive: (id: string) => Derive][] = [
+  [
+    'past ',
+    (id) => (trace, scene) => {
+      const landmark = scene.course.landmarks.find((l) => l.id === id);
+      const at = poses(trace);
+      if (!landmark || !at) return null;
+      const along = radians(landmark.bearingDeg);
+      const [dx, dy] = [Math.sin(along), Math.cos(along)];
+      return column(trace, 'mm', (i) => {
+        const [x, y] = point(at(i), scene.watcher.aheadMm, scene.watcher.rightMm);
+        return (x - landmark.xMm) * dx + (y - landmark.yMm) * dy;
+      });
+    },
+  ],
+  [
+    'off ',
+    (id) => (trace, scene) => {
+      const track = scene.course.tracks?.find((t) => t.id === id);
+      const mark = track && scene.course.marks[track.mark];
+      const line = mark && middleLine(mark);
+      const at = poses(trace);
+      if (!track || !line || !at || !('widthMm' in mark)) return null;
+      const edge = ((track.side === 'right' ? 1 : -1) * mark.widthMm) / 2;
+      return column(trace, 'mm', (i) => {
+        const [x, y] = point(at(i), scene.watcher.aheadMm, scene.watcher.rightMm);
+        return Math.abs(rightOf(line, x, y) - edge);
+      });
+    },
+  ],
+  [
+    'in ',
+    (id) => (trace, scene) => {
+      const zone = scene.course.zones?.find((z) => z.id === id);
+      const at = poses(trace);
+      return zone && at ? column(trace, 'mm', (i) => insideZone(zone, at(i).x, at(i).y)) : null;
+    },
+  ],
+  [
+    'opponent in ',
+    (id) => (trace, scene) => {
+      const zone = scene.course.zones?.find((z) => z.id === id);
+      const x = trace.signals['opponent x']?.values;
+      const y = trace.signals['opponent y']?.values;
+      return zone && x && y ? column(trace, 'mm', (i) => insideZone(zone, x[i]!, y[i]!)) : null;
+    },
+  ],
+  [
+    'room to ',
+    (id) => (trace, scene) => {
+      const index = scene.course.boxes?.findIndex((box) => box.id === id) ?? -1;
+      return index < 0 ? null : roomTo(({ box }) => box === index)(trace, scene);
+    },
+  ],
+  [
+    'goes on after ',
+    (id) => (trace, scene) => {
+      const box = scene.course.boxes?.find((b) => b.id === id);
+      const speed = trace.signals.speed?.values;
+      const leaves = box?.stays?.at(-1)?.toS;
+      if (!speed || leaves === undefined || leaves === null) return null;
+      const left = leaves + scene.laterS;
+      const end = trace.timesS.at(-1)!;
+      if (left >= end) return null;
+      const on = trace.timesS.findIndex((t, i) => t >= left && speed[i]! > MOVING_MM_PER_S);
+      return level(trace, 's', on < 0 ? FAR_MM : trace.timesS[on]! - left);
+    },
+  ],
+  [
+    'shows ',
+    (text) => (trace, scene) => {
+      const texts = scene.events.filter(({ kind }) => kind === 'display');
+      let [at, now] = [0, ''];
+      const wanted = text.toLowerCase();
+      return column(trace, '', (i) => {
+        while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) now = texts[at++]!.text;
+        return now.toLowerCase().includes(wanted) ? 1 : -1;
+      });
+    },
+  ],
+];
+
+const there =
+  (id: string): Derive =>
+  (trace, { course, laterS }) => {
+    const box = course.boxes?.find((b) => b.id === id);
+    return box ? column(trace, '', (i) => (isThere(box.stays, trace.timesS[i]! - laterS) ? 1 : -1)) : null;
+  };
+
+/** A signal of a trace by name, worked out where the trace does not hold it; null when it cannot be. */
+export function signalOf(name: string, trace: Trace, scene: Scene): Signal | null {
+  const held = trace.signals[name];
+  if (held) return held;
+  if (trace.timesS.length === 0) return null;
+  const own = Object.hasOwn(plain, name) ? plain[name] : undefined;
+  if (own) return own(trace, scene);
+  if (name.endsWith(' there')) return there(name.slice(0, -' there'.length))(trace, scene);
+  const found = named.find(([prefix]) => name.startsWith(prefix));
+  return found ? found[1](name.slice(found[0].length))(trace, scene) : null;
+}
+
+/** The trace with the wanted signals added, as far as they can be worked out. */
+export function withSignals(trace: Trace, scene: Scene, names: Iterable<string>): Trace {
+  const signals = { ...trace.signals };
+  for (const name of names) {
+    const signal = signalOf(name, { ...trace, signals }, scene);
+    if (signal) signals[name] = signal;
   }
   return { ...trace, signals };
 }
 
-/** A run's trace with everything expectations may ask of it. */
-export function evidenceOf(run: Run, course: Course, watcher: Watcher): Trace {
-  return withLandmarks(run.trace, course, watcher);
-}
+/** The scene of a simulated run. */
+export const sceneOf = (
+  run: Run,
+  scene: Pick<Scene, 'course' | 'watcher' | 'outline' | 'laterS' | 'bumpers'>,
+): Scene => ({ ...scene, events: run.events, programOverS: run.programOverS });
 
 /** When the robot came to its last rest, s; null when it was still moving at the end or its speed is unknown. */
 export function restTime(trace: Trace): number | null {
@@ -45,10 +347,17 @@ export function restTime(trace: Trace): number | null {
   return i === speed.length ? null : trace.timesS[i]!;
 }
 
-/** What a team measured on the floor, by ruler and stopwatch. */
+/** What a team measured on the floor, by ruler, protractor, stopwatch or count. What was not measured is left out. */
 export interface Measured {
-  landmark: string;
-  pastMm: number;
+  /** How far the watching sensor stands past a landmark, mm. */
+  pastMm?: number;
+  landmark?: string;
+  /** From the front to the wall, mm. */
+  gapMm?: number;
+  turnedDeg?: number;
+  /** A count, as shown or as counted. */
+  count?: number;
+  /** Whether it came to rest by itself. */
   rested: boolean;
   /** Seconds from start to rest, if a stopwatch ran. */
   tookS: number | null;
@@ -59,14 +368,18 @@ export interface Measured {
  * not taken leaves the clock out, so that what needs a clock cannot be told.
  */
 export function evidenceOfMeasured(measured: Measured): Trace {
-  const { landmark, pastMm, rested, tookS } = measured;
+  const { landmark, pastMm, gapMm, turnedDeg, count, rested, tookS } = measured;
   const timesS = tookS === null ? [0] : [0, tookS];
   const last = rested ? 0 : 100;
   const row = (values: number[]) => Float32Array.from(values.slice(-timesS.length));
+  const both = (unit: string, value: number): Signal => ({ unit, values: row([value, value]) });
   return {
     timesS: Float32Array.from(timesS),
     signals: {
-      [pastSignal(landmark)]: { unit: 'mm', values: row([pastMm, pastMm]) },
+      ...(landmark !== undefined && pastMm !== undefined ? { [pastSignal(landmark)]: both('mm', pastMm) } : {}),
+      ...(gapMm === undefined ? {} : { 'gap ahead': both('mm', gapMm) }),
+      ...(turnedDeg === undefined ? {} : { turned: both('deg', turnedDeg) }),
+      ...(count === undefined ? {} : { 'number shown': both('', count) }),
       speed: { unit: 'mm/s', values: row([100, last]) },
       ...(tookS === null ? {} : { clock: { unit: 's', values: row([0, tookS]) } }),
     },

@@ -10,7 +10,7 @@ import {
   sentence,
   sumUp,
   wilson,
-  withLandmarks,
+  signalOf,
   type Expectation,
   type JudgedRun,
 } from './index.ts';
@@ -120,8 +120,17 @@ describe('landmarks', () => {
         bearing: { unit: 'deg', values: Float32Array.from([0]) },
       },
     });
+    const scene = {
+      course,
+      watcher: { aheadMm: 80, rightMm: 0 },
+      outline: { lengthMm: 190, widthMm: 150, axleFromFrontMm: 112, trackMm: 120 },
+      events: [],
+      laterS: 0,
+      programOverS: null,
+      bumpers: [],
+    };
     const past = (y: number) =>
-      withLandmarks(pose(y), course, { aheadMm: 80, rightMm: 0 }).signals[pastSignal('near-edge')]!.values[0];
+      signalOf(pastSignal('near-edge'), pose(y), scene)!.values[0];
     expect([past(370), past(382)]).toEqual([0, 12]);
   });
 });

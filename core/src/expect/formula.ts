@@ -1,13 +1,18 @@
+import type { Unit } from '../quantity/index.ts';
+
 /**
  * Signal temporal logic over sampled traces. Windows are in seconds relative to the moment looked from;
  * an open end (null) reaches to the end of the trace.
  */
 export type Formula =
-  | { is: 'compare'; signal: string; op: '<' | '>'; value: number }
+  /** A unit is that of the value; without one it is the signal's own. */
+  | { is: 'compare'; signal: string; op: '<' | '>'; value: number; unit?: Unit }
   | { is: 'not'; of: Formula }
   | { is: 'and' | 'or'; of: Formula[] }
   | { is: 'always' | 'eventually'; window: [number, number | null]; of: Formula }
-  | { is: 'until'; window: [number, number | null]; first: Formula; then: Formula };
+  | { is: 'until'; window: [number, number | null]; first: Formula; then: Formula }
+  /** Holds for at least this share of the time, 0–1, over the whole trace. */
+  | { is: 'share'; least: number; of: Formula };
 
 export const above = (signal: string, value: number): Formula => ({ is: 'compare', signal, op: '>', value });
 export const below = (signal: string, value: number): Formula => ({ is: 'compare', signal, op: '<', value });
@@ -25,6 +30,12 @@ export const eventually = (of: Formula, window: [number, number | null] = [0, nu
   window,
   of,
 });
+export const forShare = (least: number, of: Formula): Formula => ({ is: 'share', least, of });
+/** One after another, each no sooner than the one before. */
+export const inOrder = (...of: Formula[]): Formula =>
+  of.reduceRight((later, now) => eventually(all(now, later)), eventually(above(SOME, -1)));
+/** A signal that is 0 throughout: what is always true can be said of it. */
+export const SOME = 'nothing';
 /** Holds for good from some moment on: on a finished trace, at its last sample. */
 export const inTheEnd = (of: Formula): Formula => eventually(always(of));
 
@@ -36,6 +47,7 @@ export function signalsOf(formula: Formula): string[] {
     case 'not':
     case 'always':
     case 'eventually':
+    case 'share':
       return signalsOf(formula.of);
     case 'and':
     case 'or':

@@ -4,3 +4,5 @@ export * from './derived.ts';
 export * from './expectation.ts';
 export * from './wilson.ts';
 export * from './proof.ts';
+export * from './formulaText.ts';
+export { happeningFormula, happeningWords } from './templates.ts';

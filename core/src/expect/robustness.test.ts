@@ -50,6 +50,12 @@ function byDefinition(f: Formula, trace: Trace, i: number): number {
       return Math.min(Infinity, ...inside(f.window).map((j) => byDefinition(f.of, trace, j)));
     case 'eventually':
       return Math.max(-Infinity, ...inside(f.window).map((j) => byDefinition(f.of, trace, j)));
+    case 'share': {
+      // Margins, worst first, until less than the share is left above.
+      const margins = [...times.keys()].slice(0, -1).map((j) => byDefinition(f.of, trace, j));
+      margins.sort((a, b) => a - b);
+      return margins[Math.floor((1 - f.least) * margins.length + 1e-9)]!;
+    }
     case 'until':
       return Math.max(
         -Infinity,

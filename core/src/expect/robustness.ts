@@ -1,3 +1,4 @@
+import { convert, units, type Unit } from '../quantity/index.ts';
 import type { Trace } from '../sim/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
 
@@ -33,13 +34,37 @@ function overWindow(
   return out;
 }
 
+/** A value with a unit in the unit of a signal; as it stands when either has none, or they measure different things. */
+function inUnit(value: number, from: Unit | undefined, to: string): number {
+  if (!from || !Object.hasOwn(units, to)) return value;
+  return units[from].kind === units[to as Unit].kind ? convert(value, from, to as Unit) : value;
+}
+
+/**
+ * The margin that is kept for at least a share of the time: the quantile of the margins, each weighed by the time until
+ * the next sample. Positive exactly when the part holds for that share or more.
+ */
+function shareMargin(times: Float32Array, values: Float64Array, least: number): number {
+  const order = Array.from(values, (_, i) => i).sort((a, b) => values[a]! - values[b]!);
+  const last = times.length - 1;
+  const weight = (i: number) => (last === 0 ? 1 : i < last ? times[i + 1]! - times[i]! : 0);
+  const total = order.reduce((sum, i) => sum + weight(i), 0);
+  let passed = 0;
+  for (const i of order) {
+    passed += weight(i);
+    if (passed > (1 - least) * total + EDGE_S) return values[i]!;
+  }
+  return values[order.at(-1)!]!;
+}
+
 function evaluate(formula: Formula, trace: Trace): Float64Array {
   const n = trace.timesS.length;
   switch (formula.is) {
     case 'compare': {
-      const { values } = trace.signals[formula.signal]!;
+      const { values, unit } = trace.signals[formula.signal]!;
       const sign = formula.op === '>' ? 1 : -1;
-      return Float64Array.from({ length: n }, (_, i) => sign * (values[i]! - formula.value));
+      const value = inUnit(formula.value, formula.unit, unit);
+      return Float64Array.from({ length: n }, (_, i) => sign * (values[i]! - value));
     }
     case 'not':
       return evaluate(formula.of, trace).map((v) => -v);
@@ -54,6 +79,8 @@ function evaluate(formula: Formula, trace: Trace): Float64Array {
       return overWindow(trace.timesS, evaluate(formula.of, trace), formula.window, false);
     case 'eventually':
       return overWindow(trace.timesS, evaluate(formula.of, trace), formula.window, true);
+    case 'share':
+      return new Float64Array(n).fill(shareMargin(trace.timesS, evaluate(formula.of, trace), formula.least));
     case 'until': {
       const first = evaluate(formula.first, trace);
       const then = evaluate(formula.then, trace);

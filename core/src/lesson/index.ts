@@ -1,2 +1,3 @@
 export * from './lesson.ts';
 export * from './rehearsal.ts';
+export * from './simRobot.ts';

@@ -76,8 +76,9 @@ describe('a lesson rehearsed', () => {
         { ...known.sets[1]!, values: [40, 42, 44] },
       ],
     };
-    const [light] = simRobot(weak, lesson).lights;
-    expect(100 * light!.model.gain * 0.76 + light!.model.leak).toBeCloseTo(42, 9);
+    const [light] = simRobot(weak, lesson).sensors;
+    const model = light?.kind === 'light' ? light.model : null;
+    expect(100 * model!.gain * 0.76 + model!.leak).toBeCloseTo(42, 9);
     // With the old threshold of another robot it would see line everywhere and stop at once.
     const { judgements } = rehearse(
       lesson,

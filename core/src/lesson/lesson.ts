@@ -1,6 +1,6 @@
 import type { Course } from '../course/index.ts';
 import type { Expectation } from '../expect/index.ts';
-import type { SensorNeed } from '../sensing/index.ts';
+import type { RobotBuild, SensorNeed } from '../sensing/index.ts';
 import type { Conditions } from '../sim/index.ts';
 
 /** A surface that a team reads before programming. */
@@ -19,7 +19,10 @@ export interface Lesson {
   title: string;
   aim: string;
   minutes: number;
+  /** The sensor that the lesson is about. */
   need: SensorNeed;
+  /** Further sensors that it takes. */
+  also?: SensorNeed[];
   read: { burst: number; tasks: ReadTask[] };
   startScript: string;
   modelScript: string;
@@ -28,6 +31,33 @@ export interface Lesson {
   conditions: Conditions;
   proof: { runs: number; bar: number; seed: number };
   timeLimitS: number;
-  floor: { trials: number; landmark: string };
+  floor: {
+    trials: number;
+    /** The landmark that stops are measured from; '' where none is. */
+    landmark: string;
+    /** What is measured on the floor: past the landmark when not said. */
+    measures?: FloorMeasure[];
+  };
   cautions: string[];
+  /** The robot that the model answer is proved on, as it comes out of the box. */
+  robot?: LessonRobot;
+  /** Scripts that go wrong in the usual ways; the expectations must catch each. */
+  faults?: TypicalFault[];
+}
+
+/** What a team measures on the floor: by ruler, protractor, stopwatch or count. */
+export const floorMeasures = ['past', 'gap', 'turn', 'count'] as const;
+export type FloorMeasure = (typeof floorMeasures)[number];
+
+/** A robot to judge scripts on when no team's robot is meant. Thresholds by socket, in the sensor's unit. */
+export interface LessonRobot {
+  kit: string;
+  build: RobotBuild;
+  thresholds: Record<string, number>;
+}
+
+/** A script with a fault that teams make, and what is wrong with it. */
+export interface TypicalFault {
+  name: string;
+  script: string;
 }

@@ -1,7 +1,10 @@
 import { markBounds } from '../course/index.ts';
 import {
-  evidenceOf,
+  evidenceFor,
   judge,
+  pastSignal,
+  sceneOf,
+  withSignals,
   sumUp,
   type JudgedRun,
   type Judgement,
@@ -9,70 +12,11 @@ import {
   type Watcher,
 } from '../expect/index.ts';
 import type { Program } from '../script/index.ts';
-import { fittingOn, inBase, sensorOf, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
-import {
-  calm,
-  drawCircumstances,
-  fitLight,
-  simulate,
-  type Circumstances,
-  type Run,
-  type RunSetup,
-  type SimGyro,
-  type SimLight,
-  type SimRobot,
-} from '../sim/index.ts';
+import { fittingOn, inBase, sensorOf, type RobotBuild } from '../sensing/index.ts';
+import { calm, drawCircumstances, simulate, type Circumstances, type Run, type RunSetup } from '../sim/index.ts';
 import type { Trace } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
-
-/** A robot with what its team has found out about it. Sample sets by socket and surface name. */
-export interface KnownRobot {
-  kit: Kit;
-  build: RobotBuild;
-  sets: { socket: string; surface: string; values: readonly Reading[] }[];
-  thresholds: Record<string, number>;
-}
-
-/** The simulator's robot: its light sensors answer as this robot's own readings say. */
-export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
-  const { kit, build } = known;
-  const lights = build.fittings.flatMap((fitting): SimLight[] => {
-    const spec = sensorOf(kit, fitting);
-    if (!spec || fitting.mode !== 'light') return [];
-    const read = (role: 'dark' | 'light') => {
-      const task = lesson.read.tasks.find((t) => t.role === role);
-      const set = known.sets.find((s) => s.socket === fitting.socket && s.surface === task?.surface);
-      return task && set ? { values: set.values, reflectance: task.reflectance } : null;
-    };
-    return [
-      {
-        socket: fitting.socket,
-        aheadMm: fitting.aheadMm,
-        rightMm: fitting.rightMm,
-        samplePeriodMs: spec.samplePeriodMs,
-        min: spec.min,
-        max: spec.max,
-        step: spec.step,
-        model: fitLight(read('dark'), read('light'), fitting.heightMm),
-      },
-    ];
-  });
-  const gyros = build.fittings.flatMap((fitting): SimGyro[] => {
-    const spec = sensorOf(kit, fitting);
-    if (!spec || (fitting.mode !== 'heading' && fitting.mode !== 'spin')) return [];
-    const { samplePeriodMs, min, max, step } = spec;
-    return [{ socket: fitting.socket, kind: fitting.mode, samplePeriodMs, min, max, step }];
-  });
-  return {
-    wheelDiameterMm: build.wheelDiameterMm,
-    trackMm: build.trackMm,
-    drive: kit.drive,
-    stepTimeMs: kit.stepTimeMs,
-    atProgramEnd: kit.atProgramEnd,
-    lights,
-    gyros,
-  };
-}
+import { simRobot, type KnownRobot } from './simRobot.ts';
 
 /** Where the sensor that the lesson watches sits; the axle's middle when it is not fitted. */
 export function watcher(build: RobotBuild, lesson: Lesson): Watcher {
@@ -81,6 +25,17 @@ export function watcher(build: RobotBuild, lesson: Lesson): Watcher {
     build.fittings.find((f) => f.mode === lesson.need.kind);
   return fitting ? { aheadMm: fitting.aheadMm, rightMm: fitting.rightMm } : { aheadMm: 0, rightMm: 0 };
 }
+
+/** What signals are worked out from beside a run of a lesson on a robot. */
+export const sceneFor = (lesson: Lesson, build: RobotBuild, laterS = 0) => ({
+  course: lesson.course,
+  watcher: watcher(build, lesson),
+  outline: build,
+  laterS,
+  bumpers: build.fittings
+    .filter(({ mode, facing }) => mode === 'touch' && facing !== 'up' && facing !== 'down')
+    .map(({ socket }) => socket),
+});
 
 /** One rehearsed run with its judgements, in the lesson's order. */
 export interface Rehearsal {
@@ -135,7 +90,10 @@ export function rehearse(
   circumstances: Circumstances,
 ): Rehearsal {
   const run = simulate(runSetup(lesson, known, program, circumstances));
-  const evidence = evidenceOf(run, lesson.course, watcher(known.build, lesson));
+  const scene = sceneOf(run, sceneFor(lesson, known.build, circumstances.laterS));
+  const asked = evidenceFor(run.trace, scene, lesson.expectations);
+  // Stops are measured from the landmark on every page, asked for or not.
+  const evidence = lesson.floor.landmark ? withSignals(asked, scene, [pastSignal(lesson.floor.landmark)]) : asked;
   return { run, evidence, circumstances, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
 }
 

@@ -106,6 +106,8 @@ export interface Fitting {
   rightMm: number;
   heightMm: number;
   facing?: Facing;
+  /** Socket of the motor that it rides on and that turns it. */
+  turret?: string;
 }
 
 /** One robot as built: its measures and what is plugged in where. */

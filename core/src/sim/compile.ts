@@ -112,7 +112,7 @@ class Compiler {
         });
       }
       case 'stop': {
-        const manner = step.how === 'coast' ? 'coast' : 'brake';
+        const manner = step.how;
         return this.act(line, next, (k) => k.command(0, 0, manner));
       }
       case 'turret':

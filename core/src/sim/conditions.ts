@@ -13,7 +13,22 @@ export interface Conditions {
   /** Room light, reading points. */
   lightShift: [number, number];
   mismatch: [number, number];
+  /** Charge, %: matters to raw power. */
+  battery?: [number, number];
+  /** Scatter of all sensors against what was measured. */
+  noise?: [number, number];
+  /** Scrub of the wheels in turns, a share. */
+  scrub?: [number, number];
+  /** Boxes and presses come later, s. */
+  laterS?: [number, number];
+  /** Share of a distance sensor's looks that hear a neighbour. */
+  echoes?: [number, number];
+  /** Creep of headings, deg/s. */
+  driftPerS?: [number, number];
 }
+
+/** The conditions that may be left out. */
+export const furtherConditions = ['battery', 'noise', 'scrub', 'laterS', 'echoes', 'driftPerS'] as const;
 
 export const calm: Conditions = {
   alongMm: [0, 0],
@@ -38,6 +53,13 @@ export function drawCircumstances(
     draw(conditions.bearingDeg),
   ];
   const b = radians(from.bearingDeg);
+  // Drawn from dice of their own, so that one more condition changes nothing for the others.
+  const further = Object.fromEntries(
+    furtherConditions.flatMap((name, i) => {
+      const range = conditions[name];
+      return range ? [[name, new Noise(seed ^ (0x3d11 + 101 * i)).between(...range)]] : [];
+    }),
+  );
   return {
     start: {
       xMm: from.xMm + along * Math.sin(b) + across * Math.cos(b),
@@ -46,6 +68,7 @@ export function drawCircumstances(
     },
     lightShift: draw(conditions.lightShift),
     mismatch: draw(conditions.mismatch),
+    ...further,
     seed,
   };
 }

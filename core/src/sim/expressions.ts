@@ -14,6 +14,8 @@ export interface Inputs {
   thresholds: Record<string, number>;
   /** Names that a colour sensor's code numbers stand for, by socket. */
   colours?: Record<string, readonly string[]>;
+  /** What a distance sensor counts as in a comparison when it hears nothing, by socket, in base units. */
+  noEcho?: Record<string, number>;
 }
 
 /** Stops the run with a sentence: division by zero and the like. */
@@ -71,6 +73,22 @@ export class Expressions {
     this.notes = [];
     const begin = notes.length === 0 ? null : (k: Machine) => notes.forEach((note) => note(k));
     return { ask, begin };
+  }
+
+  /** A side of a comparison: no echo counts as the kit's out-of-range number, where it has one. */
+  private compared(expr: Expr): Value {
+    if (expr.kind !== 'sensor') return this.value(expr);
+    const index = this.index(expr.index);
+    const code = this.noEcho(expr.index);
+    if (index < 0 || code === undefined) return this.value(expr);
+    return (k) => {
+      const reading = k.readings[index]!;
+      return Number.isNaN(reading) ? code : reading;
+    };
+  }
+
+  private noEcho(sensor: number): number | undefined {
+    return bySocket(this.inputs.noEcho ?? {}, this.program.sensors[sensor]!.socket);
   }
 
   value(expr: Expr): Value {
@@ -188,7 +206,7 @@ export class Expressions {
   private compare(expr: Extract<Expr, { kind: 'compare' }>): Truth {
     const short = this.readingAgainst(expr);
     if (short) return short;
-    const [a, b] = [this.value(expr.left), this.value(expr.right)];
+    const [a, b] = [this.compared(expr.left), this.compared(expr.right)];
     switch (expr.op) {
       case '<':
         return (k) => a(k) < b(k);
@@ -215,7 +233,7 @@ export class Expressions {
         : right.kind === 'threshold'
           ? this.threshold(right.sensor)
           : undefined;
-    if (index < 0 || fixed === undefined) return null;
+    if (index < 0 || fixed === undefined || this.noEcho(left.index) !== undefined) return null;
     switch (op) {
       case '<':
         return (k) => k.readings[index]! < fixed;

@@ -1,15 +1,17 @@
-import { lightAt, lightField, type LightField } from '../course/index.ts';
 import { degrees, formatNumber, radians } from '../quantity/index.ts';
+import { fromBaseTo, inBase } from '../sensing/index.ts';
 import { compile, type Compiled } from './compile.ts';
+import { Outline } from './contact.ts';
 import { RunFault } from './expressions.ts';
-import { quantise, scatterAt } from './lightModel.ts';
 import type { Machine, Manner } from './machine.ts';
 import { Noise } from './random.ts';
-import type { RunSetup, SimGyro, SimLight } from './setup.ts';
+import { lookOf, type Carrier, type Look } from './senses.ts';
+import type { RunSetup, SimSensor } from './setup.ts';
+import { Recorder, TRACE_MS } from './recorder.ts';
 import type { Ended, Run, RunEvent } from './trace.ts';
+import { Turret } from './turret.ts';
+import { World } from './world.ts';
 
-/** Trace interval in ms. */
-export const TRACE_MS = 10;
 /** Below this speed the robot counts as standing, mm/s. */
 export const REST_MM_PER_S = 1;
 /** A run is followed this long after the robot came to rest, ms. */
@@ -19,9 +21,10 @@ const LOST_MM = 300;
 /** Longest display text kept, and most events of a run. */
 const DISPLAY_LIMIT = 60;
 const EVENT_LIMIT = 500;
-/** How fast a turret turns at 100 %, deg/s, and what it needs to settle, ms. */
-const TURRET_DEG_PER_S = 360;
-const TURRET_SETTLE_MS = 120;
+/** Things farther than this from the outline are not asked whether they touch it, mm. */
+const NEAR_MM = 40;
+/** A press must last this long to count as a bump, ms (common practice). */
+const PRESS_MS = 20;
 /** Share of its full speed that raw power still reaches on an empty battery. */
 const EMPTY_SHARE = 0.75;
 
@@ -37,7 +40,7 @@ interface Command {
  * program step, command taking effect, trace row); inside a burst every millisecond is an exact first-order
  * lag of each wheel and an exact arc of the pose, on plain numbers held in locals.
  */
-export class Kernel implements Machine {
+export class Kernel implements Machine, Carrier {
   timeMs = 0;
   /** True at a step's first look, false while it is looked at again. */
   fresh = true;
@@ -53,9 +56,9 @@ export class Kernel implements Machine {
   leftZeroDeg = 0;
   rightZeroDeg = 0;
 
-  private x: number;
-  private y: number;
-  private theta: number;
+  x: number;
+  y: number;
+  theta: number;
   private vLeft = 0;
   private vRight = 0;
   private goalLeft = 0;
@@ -69,69 +72,95 @@ export class Kernel implements Machine {
   private readonly setup: RunSetup;
   private readonly noise: Noise;
   private readonly code: Compiled;
-  private readonly lights: SimLight[];
-  private readonly gyros: SimGyro[];
+  private readonly sensors: SimSensor[];
+  private readonly looks: Look[];
+  /** Numbers of sensors that give several, by sensor. */
+  private readonly items: Float64Array[];
+  private readonly pressedMs: Float64Array;
   /** Sample period of each reading, ms. */
   private readonly periods: number[];
-  private readonly fields: LightField[];
   private readonly nextSample: number[];
+  private readonly world: World;
+  private readonly outline: Outline;
+  /** How far the robot may still go before something could touch it, mm. */
+  private room = Infinity;
+  private touching = false;
   private readonly pending: Command[] = [];
   private readonly events: RunEvent[] = [];
   private pc = 0;
   private programOverMs = -1;
   private display = '';
-
-  // Trace columns, filled row by row.
-  private rows = 0;
-  private readonly xs: Float32Array;
-  private readonly ys: Float32Array;
-  private readonly bearings: Float32Array;
-  private readonly speeds: Float32Array;
-  private readonly linesAt: Float32Array;
-  private readonly readingColumns: Float32Array[];
+  private readonly recorder: Recorder;
 
   /** `code` stands in for the setup's compiled program: for benchmarks against hand-written behaviour. */
   constructor(setup: RunSetup, code?: Compiled) {
     const { robot, circumstances, course } = setup;
     this.setup = setup;
     this.noise = new Noise(circumstances.seed);
-    this.lights = robot.lights;
-    this.fields = robot.lights.map((light) => lightField(course, light.model.footprintRadiusMm));
-    this.gyros = robot.gyros ?? [];
-    const sensors = [...this.lights, ...this.gyros];
-    this.periods = sensors.map((sensor) => sensor.samplePeriodMs);
-    const sockets = Object.fromEntries(sensors.map(({ socket }, i) => [socket, i]));
-    this.code = code ?? compile(setup.program, { sockets, thresholds: setup.thresholds });
-    this.readings = new Float64Array(sensors.length);
-    this.bumps = new Float64Array(sensors.length);
+    this.sensors = robot.sensors;
+    this.world = new World(course, circumstances.laterS);
+    this.outline = new Outline(robot);
+    this.periods = this.sensors.map((sensor) => sensor.samplePeriodMs);
+    const bySensor = <T>(of: (sensor: SimSensor, i: number) => T | undefined) =>
+      Object.fromEntries(
+        this.sensors.flatMap((sensor, i) => {
+          const value = of(sensor, i);
+          return value === undefined ? [] : [[sensor.socket, value] as const];
+        }),
+      );
+    this.code =
+      code ??
+      compile(setup.program, {
+        sockets: bySensor((_, i) => i),
+        thresholds: setup.thresholds,
+        colours: bySensor((sensor) => (sensor.kind === 'colour' ? sensor.colours : undefined)),
+        noEcho: bySensor((sensor) =>
+          sensor.kind === 'distance' && sensor.noReading !== undefined
+            ? inBase(sensor.noReading, sensor.unit)
+            : undefined,
+        ),
+      });
+    this.readings = new Float64Array(this.sensors.length);
+    this.bumps = new Float64Array(this.sensors.length);
+    this.pressedMs = new Float64Array(this.sensors.length).fill(-1);
     this.values = new Float64Array(this.code.valueCount);
     this.slots = new Float64Array(this.code.slotCount);
     this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
     this.wheelPerTurn = robot.trackMm / robot.wheelDiameterMm;
+    this.trackMm = robot.trackMm * (1 + (circumstances.scrub ?? 0));
     this.battery = circumstances.battery ?? 100;
     this.delayMs = Math.max(0, Math.round(robot.drive.commandDelayMs));
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
-    this.headingZeroDeg = circumstances.start.bearingDeg;
+    this.headingZero = this.theta;
+    const carried = setup.program.motors.length > 0 || this.sensors.some(({ onTurret }) => onTurret);
+    this.turret = new Turret();
     this.lag(robot.drive.tauDriveS);
-    const room = Math.floor(setup.timeLimitMs / TRACE_MS) + 2;
-    this.xs = new Float32Array(room);
-    this.ys = new Float32Array(room);
-    this.bearings = new Float32Array(room);
-    this.speeds = new Float32Array(room);
-    this.linesAt = new Float32Array(room);
-    this.readingColumns = sensors.map(() => new Float32Array(room));
-    // The sensor was looking before the program began: its phase is anywhere in its period.
-    this.nextSample = robot.lights.map((light, i) => {
-      this.sample(i);
-      return 1 + Math.floor(this.noise.uniform() * light.samplePeriodMs);
+    this.recorder = new Recorder(setup, Math.floor(setup.timeLimitMs / TRACE_MS) + 2, {
+      turret: carried,
+      opponent: course.opponent !== undefined,
     });
-    // Their phases come from dice of their own: a gyro on the robot changes nothing for its other sensors.
+    this.items = this.sensors.map(() => new Float64Array(3).fill(NaN));
+    if (!this.world.empty) this.findRoom();
+    this.looks = this.sensors.map((sensor, i) =>
+      lookOf(sensor, {
+        course,
+        world: this.world,
+        outline: this.outline,
+        circumstances,
+        // Light sensors share the run's dice; every other sensor has its own, so that it changes nothing for them.
+        noise: sensor.kind === 'light' ? this.noise : new Noise(circumstances.seed ^ (0x9120 + 77 * i)),
+        carrier: this,
+        items: this.items[i]!,
+      }),
+    );
+    // The sensors were looking before the program began: their phases are anywhere in their periods.
     const phases = new Noise(circumstances.seed ^ 0x9120);
-    this.gyros.forEach(({ samplePeriodMs }, i) => {
-      this.sample(this.lights.length + i);
-      this.nextSample.push(1 + Math.floor(phases.uniform() * samplePeriodMs));
+    this.nextSample = this.sensors.map(({ kind, samplePeriodMs }, i) => {
+      this.sample(i);
+      const dice = kind === 'light' ? this.noise : phases;
+      return 1 + Math.floor(dice.uniform() * samplePeriodMs);
     });
   }
 
@@ -143,29 +172,42 @@ export class Kernel implements Machine {
     return Math.floor(this.rightMm / this.mmPerDeg);
   }
 
+  /** Angle of the robot in radians when its heading was last zeroed, and when that was. */
+  headingZero: number;
+  headingZeroMs = 0;
+
   zeroHeading(): void {
-    this.headingZeroDeg = degrees(this.theta);
-    this.gyros.forEach(({ kind }, i) => {
-      if (kind === 'heading') this.readings[this.lights.length + i] = 0;
+    this.headingZero = this.theta;
+    this.headingZeroMs = this.timeMs;
+    this.sensors.forEach(({ kind }, i) => {
+      if (kind === 'heading') this.readings[i] = 0;
     });
   }
-  private headingZeroDeg: number;
 
-  /** No sensor of this robot gives several numbers, or a number before it is turned into a unit. */
-  item(): number {
-    return NaN;
+  /** Rate of turn, rad/s. */
+  get turnRate(): number {
+    return (this.vLeft - this.vRight) / this.trackMm;
   }
+  /** Track in mm as it works on this floor: scrubbing wheels make it wider. */
+  private readonly trackMm: number;
+
+  item(sensor: number, position: number): number {
+    return this.items[sensor]?.[Math.round(position) - 1] ?? NaN;
+  }
+  /** No kit here tells its readings before they are turned into a unit. */
   raw(): number {
     return NaN;
   }
 
-  turretDeg = 0;
+  private readonly turret: Turret;
+  get turretDeg(): number {
+    return this.turret.wantedDeg;
+  }
+  turretNow(): number {
+    return this.turret.angleAt(this.timeMs);
+  }
   turnTurret(toDeg: number, percent: number): number {
-    if (!Number.isFinite(toDeg)) return this.timeMs;
-    const rate = (TURRET_DEG_PER_S * Math.max(1, Math.min(100, Math.abs(percent)))) / 100;
-    const takesMs = (1000 * Math.abs(toDeg - this.turretDeg)) / rate;
-    this.turretDeg = toDeg;
-    return this.timeMs + takesMs + TURRET_SETTLE_MS;
+    return this.turret.turn(this.timeMs, toDeg, percent);
   }
 
   beep(pitchHz: number, forS: number, volume: number): void {
@@ -212,6 +254,7 @@ export class Kernel implements Machine {
 
   private apply({ left, right, manner }: Command): void {
     const { drive, wheelDiameterMm } = this.setup.robot;
+    this.holding = manner === 'hold';
     const power = manner === 'raw' ? EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100 : 1;
     const top = (power * Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
     const skew = this.setup.circumstances.mismatch / 2;
@@ -229,30 +272,38 @@ export class Kernel implements Machine {
   }
 
   private sample(i: number): void {
-    const light = this.lights[i];
-    if (!light) return this.sampleGyro(i);
-    const { model } = light;
-    const c = Math.cos(this.theta);
-    const s = Math.sin(this.theta);
-    const x = this.x + light.aheadMm * s + light.rightMm * c;
-    const y = this.y + light.aheadMm * c - light.rightMm * s;
-    const clean =
-      100 * model.gain * lightAt(this.fields[i]!, x, y) + model.leak + this.setup.circumstances.lightShift;
-    this.readings[i] = quantise(clean + scatterAt(model, clean) * this.noise.normal(), light);
+    const was = this.readings[i]!;
+    const now = this.looks[i]!();
+    this.readings[i] = now;
+    if (this.sensors[i]!.kind !== 'touch' || was === now) return;
+    // Bumped: pressed long enough, and released again.
+    if (now > 0) this.pressedMs[i] = this.timeMs;
+    else if (this.pressedMs[i]! >= 0 && this.timeMs - this.pressedMs[i]! >= PRESS_MS) this.bumps[i]!++;
   }
 
-  private sampleGyro(i: number): void {
-    const gyro = this.gyros[i - this.lights.length]!;
-    const value =
-      gyro.kind === 'heading'
-        ? degrees(this.theta) - this.headingZeroDeg
-        : degrees((this.vLeft - this.vRight) / this.setup.robot.trackMm);
-    this.readings[i] = quantise(value, gyro);
+  /** Looks for what is near, pushes the robot out of it, and says how far it may go before it must look again. */
+  private findRoom(): void {
+    const { outline, world } = this;
+    const s = Math.sin(this.theta);
+    const c = Math.cos(this.theta);
+    const { ahead, radius } = outline;
+    const nearest = world.nearest(this.x + ahead * s, this.y + ahead * c, radius + NEAR_MM);
+    this.touching = false;
+    if (nearest < radius) {
+      this.touching = outline.push(world, this.x, this.y, s, c, this.holding);
+      this.x += outline.dx;
+      this.y += outline.dy;
+      // Something is inside the circle but not yet touched: look again after the next fraction of a millimetre.
+      this.room = 0.2;
+    } else this.room = nearest - radius;
   }
+  private holding = false;
 
   /** Advances to `untilMs`: the hot loop. */
   private burst(untilMs: number): void {
-    const trackMm = this.setup.robot.trackMm;
+    const { trackMm } = this;
+    const swing = Math.abs(this.outline.ahead);
+    let room = this.room;
     const { goalLeft, goalRight, fade, slide } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
     // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
@@ -280,7 +331,16 @@ export class Kernel implements Machine {
       theta += 2 * half;
       leftMm += dLeft;
       rightMm += dRight;
+      room -= Math.abs(chord) + swing * Math.abs(2 * half);
+      if (room < 0) {
+        this.x = x;
+        this.y = y;
+        this.theta = theta;
+        this.findRoom();
+        ({ x, y, room } = this);
+      }
     }
+    this.room = room;
     this.x = x;
     this.y = y;
     this.theta = theta;
@@ -299,13 +359,33 @@ export class Kernel implements Machine {
   }
 
   private record(): void {
-    const row = this.rows++;
-    this.xs[row] = this.x;
-    this.ys[row] = this.y;
-    this.bearings[row] = degrees(this.theta);
-    this.speeds[row] = (this.vLeft + this.vRight) / 2;
-    this.linesAt[row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
-    for (let i = 0; i < this.readingColumns.length; i++) this.readingColumns[i]![row] = this.readings[i]!;
+    const { recorder } = this;
+    recorder.begin();
+    recorder.put(this.x);
+    recorder.put(this.y);
+    recorder.put(degrees(this.theta));
+    recorder.put((this.vLeft + this.vRight) / 2);
+    recorder.put(this.programOverMs < 0 ? this.code.lines[this.pc]! : 0);
+    for (let i = 0; i < this.readings.length; i++) recorder.put(fromBaseTo(this.readings[i]!, this.sensors[i]!.unit));
+    recorder.put(this.touching ? 1 : 0);
+    for (let i = 0; i < this.values.length; i++) recorder.put(this.values[i]!);
+    if (recorder.extra.turret) recorder.put(this.turretNow());
+    if (recorder.extra.opponent) {
+      const [x, y] = this.world.opponentPlace;
+      recorder.put(x);
+      recorder.put(y);
+    }
+  }
+
+  /** Whether a wheel, or the robot's middle, has gone over the rim. */
+  private fallen(): boolean {
+    const { world, outline, x, y } = this;
+    const [s, c, w] = [Math.sin(this.theta), Math.cos(this.theta), this.setup.robot.trackMm / 2];
+    return !(
+      world.onMat(x + w * c, y - w * s) &&
+      world.onMat(x - w * c, y + w * s) &&
+      world.onMat(x + outline.ahead * s, y + outline.ahead * c)
+    );
   }
 
   private step(): void {
@@ -333,6 +413,8 @@ export class Kernel implements Machine {
     const stepTime = Math.max(1, Math.round(robot.stepTimeMs));
     let nextStep = 0;
     let nextTrace = 0;
+    let nextWorld = this.world.build(0);
+    const drop = course.rim === 'drop';
     let restMs = -1;
     let ended: Ended | null = null;
     try {
@@ -347,6 +429,10 @@ export class Kernel implements Machine {
             this.nextSample[i]! += this.periods[i]!;
           }
         }
+        if (nextWorld <= now) {
+          nextWorld = this.world.build(now);
+          this.room = 0;
+        }
         if (nextStep <= now) {
           if (this.programOverMs < 0) this.step();
           nextStep = now + stepTime;
@@ -354,11 +440,16 @@ export class Kernel implements Machine {
         if (nextTrace <= now) {
           this.record();
           nextTrace = now + TRACE_MS;
+          if (course.opponent) {
+            this.world.driveOpponent(TRACE_MS / 1000, this.x, this.y);
+            this.room = 0;
+          }
           const still = Math.abs(this.vLeft) < REST_MM_PER_S && Math.abs(this.vRight) < REST_MM_PER_S;
           const quiet = still && this.programOverMs >= 0 && this.idle();
           if (!quiet) restMs = -1;
           else if (restMs < 0) restMs = now;
           if (quiet && now >= restMs + LINGER_MS) ended = { how: 'at rest', atS: restMs / 1000 };
+          else if (drop && this.fallen()) ended = { how: 'fell off', atS: now / 1000 };
           else if (
             this.x < -LOST_MM ||
             this.y < -LOST_MM ||
@@ -369,7 +460,7 @@ export class Kernel implements Machine {
           } else if (now >= limit) ended = { how: 'time limit', atS: now / 1000 };
           if (ended) break;
         }
-        let next = Math.min(nextTrace, nextStep);
+        let next = Math.min(nextTrace, nextStep, Math.max(now + 1, nextWorld));
         for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
         if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
         this.burst(next);
@@ -377,30 +468,15 @@ export class Kernel implements Machine {
     } catch (caught) {
       if (!(caught instanceof RunFault)) throw caught;
       ended = { how: 'error', atS: this.timeMs / 1000, line: caught.line, says: caught.message };
-      if (this.rows === 0) this.record();
+      if (this.recorder.rows === 0) this.record();
     }
     return this.handOver(ended!);
   }
 
   private handOver(ended: Ended): Run {
-    const n = this.rows;
-    const timesS = Float32Array.from({ length: n }, (_, i) => (i * TRACE_MS) / 1000);
-    const cut = (values: Float32Array) => values.slice(0, n);
-    const signals: Run['trace']['signals'] = {
-      x: { unit: 'mm', values: cut(this.xs) },
-      y: { unit: 'mm', values: cut(this.ys) },
-      bearing: { unit: 'deg', values: cut(this.bearings) },
-      speed: { unit: 'mm/s', values: cut(this.speeds) },
-      line: { unit: '', values: cut(this.linesAt) },
-    };
-    [...this.lights, ...this.gyros].forEach(({ socket }, i) => {
-      const unit =
-        i < this.lights.length ? '%' : this.gyros[i - this.lights.length]!.kind === 'spin' ? 'deg/s' : 'deg';
-      signals[socket] = { unit, values: cut(this.readingColumns[i]!) };
-    });
     if (ended.how === 'at rest') this.events.push({ atS: ended.atS, kind: 'at rest', text: '' });
     return {
-      trace: { timesS, signals },
+      trace: this.recorder.trace(),
       events: this.events,
       ended,
       programOverS: this.programOverMs < 0 ? null : this.programOverMs / 1000,

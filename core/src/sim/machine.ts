@@ -1,4 +1,4 @@
-export type Manner = 'drive' | 'raw' | 'brake' | 'coast';
+export type Manner = 'drive' | 'raw' | 'brake' | 'hold' | 'coast';
 
 /** What a compiled step may ask of the robot that runs it. Times in ms, wheel angles in whole degrees. */
 export interface Machine {

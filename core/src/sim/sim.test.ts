@@ -19,7 +19,7 @@ import {
   simulate,
 } from './index.ts';
 import { referenceRun } from './test/referenceStepper.ts';
-import { course, quiet, setup } from './test/setup.ts';
+import { course, eye, quiet, setup } from './test/setup.ts';
 
 const lastOf = (run: ReturnType<typeof simulate>, signal: string) =>
   run.trace.signals[signal]!.values.at(-1)!;
@@ -203,20 +203,7 @@ describe('programs over time', () => {
 });
 
 describe('determinism', () => {
-  const noisy = {
-    lights: [
-      {
-        socket: 'K3',
-        aheadMm: 80,
-        rightMm: 0,
-        samplePeriodMs: 50,
-        min: 0,
-        max: 100,
-        step: 1,
-        model: { ...quiet, lowSd: 1.5, highSd: 2.5 },
-      },
-    ],
-  };
+  const noisy = { sensors: [eye({ ...quiet, lowSd: 1.5, highSd: 2.5 })] };
   const bytes = (seed: number) => {
     const { trace } = simulate(
       setup('drive 40 %\nwait until floor < threshold\nstop', { robot: noisy, circumstances: { seed } }),

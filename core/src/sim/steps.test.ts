@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { simulate, steered } from './index.ts';
-import { setup } from './test/setup.ts';
+import { eye, gyro, setup } from './test/setup.ts';
 
 const run = (text: string, changes: Parameters<typeof setup>[1] = {}) => {
   const given = setup(text, changes);
@@ -13,9 +13,7 @@ const shown = (text: string, changes: Parameters<typeof setup>[1] = {}) =>
   run(text, changes)
     .events.filter((e) => e.kind === 'display')
     .map((e) => e.text);
-const gyros = (kind: 'heading' | 'spin') => ({
-  robot: { gyros: [{ socket: 'K5', kind, samplePeriodMs: 20, min: -36_000, max: 36_000, step: 1 }] },
-});
+const gyros = (kind: 'heading' | 'spin') => ({ robot: { sensors: [eye(), gyro(kind)] } });
 const heading = 'sensor gyro is heading on K5\n';
 
 describe('steering', () => {

@@ -23,6 +23,7 @@ export type Ended =
   | { how: 'at rest'; atS: number }
   | { how: 'time limit'; atS: number }
   | { how: 'left the mat'; atS: number }
+  | { how: 'fell off'; atS: number }
   | { how: 'error'; atS: number; line: number; says: string };
 
 /** Everything known about one run. */

@@ -37,13 +37,14 @@ export function referenceRun(
   const { robot, circumstances, course, timeLimitMs } = setup;
   const noise = new Noise(circumstances.seed);
   const { drive } = robot;
+  const lights = robot.sensors.filter((sensor) => sensor.kind === 'light');
   const top = topSpeedMmPerS(drive.topDegPerS, robot.wheelDiameterMm);
   let pose = circumstances.start;
   let [vLeft, vRight, goalLeft, goalRight, tau] = [0, 0, 0, 0, drive.tauDriveS];
   let [leftMm, rightMm, pc, over] = [0, 0, 0, -1];
   const pending: { atMs: number; left: number; right: number; manner: string }[] = [];
-  const readings = new Float64Array(robot.lights.length);
-  const sockets = Object.fromEntries(robot.lights.map((l, i) => [l.socket, i]));
+  const readings = new Float64Array(lights.length);
+  const sockets = Object.fromEntries(lights.map((l, i) => [l.socket, i]));
   const code = compile(setup.program, { sockets, thresholds: setup.thresholds });
   // Only what compiled steps ask of a kernel.
   const machine = {
@@ -64,7 +65,7 @@ export function referenceRun(
   };
   let current = { left: 0, right: 0, manner: 'drive' };
   const sample = (i: number) => {
-    const light = robot.lights[i]!;
+    const light = lights[i]!;
     const at = pointOnRobot(pose, light.aheadMm, light.rightMm);
     const { model } = light;
     const clean =
@@ -73,7 +74,7 @@ export function referenceRun(
       circumstances.lightShift;
     readings[i] = quantise(clean + scatterAt(model, clean) * noise.normal(), light);
   };
-  const nextSample = robot.lights.map((light, i) => {
+  const nextSample = lights.map((light, i) => {
     sample(i);
     return 1 + Math.floor(noise.uniform() * light.samplePeriodMs);
   });
@@ -97,7 +98,7 @@ export function referenceRun(
             : drive.tauDriveS;
     }
     if (whole) {
-      robot.lights.forEach((light, i) => {
+      lights.forEach((light, i) => {
         if (nextSample[i]! <= now) {
           sample(i);
           nextSample[i]! += light.samplePeriodMs;

@@ -1,7 +1,7 @@
 import { stopLine } from '../../course/index.ts';
 import { parseScript } from '../../script/index.ts';
 import { built, kit } from '../../test/index.ts';
-import { nominalLight, type RunSetup } from '../index.ts';
+import { nominalLight, type LightModel, type RunSetup, type SimSensor } from '../index.ts';
 
 /** A line across the way after 300 mm. */
 export const course = stopLine({
@@ -13,6 +13,66 @@ export const course = stopLine({
 });
 /** A floor eye without noise. */
 export const quiet = { ...nominalLight(12), lowSd: 0, highSd: 0 };
+
+const place = { aheadMm: 80, rightMm: 0, heightMm: 12, facingDeg: null };
+
+/** A floor eye on K3. */
+export const eye = (model: LightModel = quiet): SimSensor => ({
+  kind: 'light',
+  socket: 'K3',
+  unit: '%',
+  ...place,
+  samplePeriodMs: 50,
+  min: 0,
+  max: 100,
+  step: 1,
+  model,
+});
+
+/** A gyro on K5 without drift. */
+export const gyro = (kind: 'heading' | 'spin', driftPerS = 0): SimSensor => ({
+  kind,
+  socket: 'K5',
+  unit: kind === 'heading' ? 'deg' : 'deg/s',
+  ...place,
+  samplePeriodMs: 20,
+  min: -36_000,
+  max: 36_000,
+  step: 1,
+  driftPerS,
+});
+
+/** A sounder in cm on K2, 104 mm ahead of the axle, looking ahead. */
+export const sounder = (more: Partial<SimSensor> = {}): SimSensor => ({
+  kind: 'distance',
+  socket: 'K2',
+  unit: 'cm',
+  ...place,
+  aheadMm: 104,
+  heightMm: 60,
+  facingDeg: 0,
+  samplePeriodMs: 60,
+  min: 3,
+  max: 200,
+  step: 0.1,
+  scatter: 0,
+  noReading: 255,
+  ...(more as object),
+});
+
+/** A bumper on K1 over the whole front. */
+export const bumper = (facingDeg: number | null = 0): SimSensor => ({
+  kind: 'touch',
+  socket: 'K1',
+  unit: '',
+  ...place,
+  aheadMm: 110,
+  facingDeg,
+  samplePeriodMs: 10,
+  min: 0,
+  max: 1,
+  step: 1,
+});
 
 /** A run of a script with a floor eye on K3, calm but for what `changes` says. */
 export function setup(
@@ -32,18 +92,7 @@ export function setup(
     robot: {
       ...built(),
       ...kit,
-      lights: [
-        {
-          socket: 'K3',
-          aheadMm: 80,
-          rightMm: 0,
-          samplePeriodMs: 50,
-          min: 0,
-          max: 100,
-          step: 1,
-          model: quiet,
-        },
-      ],
+      sensors: [eye()],
       ...robot,
     },
     circumstances: {

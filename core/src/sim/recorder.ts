@@ -1,0 +1,58 @@
+import type { RunSetup } from './setup.ts';
+import type { Signal, Trace } from './trace.ts';
+
+/** Trace interval in ms. */
+export const TRACE_MS = 10;
+/** Most values of a program whose course over time is kept. */
+const VALUES = 12;
+
+/** Name of the signal that a program's value is kept under. */
+export const valueSignal = (name: string): string => `value ${name}`;
+
+/** The columns of a trace, filled row by row. */
+export class Recorder {
+  rows = 0;
+  readonly extra: { turret: boolean; opponent: boolean };
+  private at = 0;
+  private readonly columns: Float32Array[];
+  private readonly heads: { name: string; unit: string }[];
+
+  constructor({ robot, program }: RunSetup, room: number, extra: { turret: boolean; opponent: boolean }) {
+    this.extra = extra;
+    this.heads = [
+      { name: 'x', unit: 'mm' },
+      { name: 'y', unit: 'mm' },
+      { name: 'bearing', unit: 'deg' },
+      { name: 'speed', unit: 'mm/s' },
+      { name: 'line', unit: '' },
+      ...robot.sensors.map(({ socket, unit }) => ({ name: socket, unit })),
+      { name: 'touching', unit: '' },
+      ...program.values.map(({ name }) => ({ name: valueSignal(name), unit: '' })),
+      ...(extra.turret ? [{ name: 'turret', unit: 'deg' }] : []),
+      ...(extra.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
+    ];
+    const first = 6 + robot.sensors.length;
+    // Of a program with very many values only the first are kept; the others share one column that is thrown away.
+    this.columns = this.heads.map((_, i) =>
+      i >= first + VALUES && i < first + program.values.length ? new Float32Array(0) : new Float32Array(room),
+    );
+  }
+
+  begin(): void {
+    this.rows++;
+    this.at = 0;
+  }
+
+  put(value: number): void {
+    this.columns[this.at++]![this.rows - 1] = value;
+  }
+
+  trace(): Trace {
+    const n = this.rows;
+    const signals: Record<string, Signal> = {};
+    this.heads.forEach(({ name, unit }, i) => {
+      if (this.columns[i]!.length > 0) signals[name] = { unit, values: this.columns[i]!.slice(0, n) };
+    });
+    return { timesS: Float32Array.from({ length: n }, (_, i) => (i * TRACE_MS) / 1000), signals };
+  }
+}

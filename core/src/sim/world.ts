@@ -1,0 +1,235 @@
+import { isThere, solidsAt, type Course, type Opponent } from '../course/index.ts';
+import { radians } from '../quantity/index.ts';
+
+/** How far from its middle line a target must reach to send an echo back, degrees. */
+const SMALLEST_DEG = 1;
+/** An edge sends back enough to be heard up to here, mm, near the middle of the cone. */
+const EDGE_HEARD_MM = 1000;
+/** How often things that move are moved on, ms. */
+const MOVE_MS = 20;
+
+/** What was met: how far away, how far off square, how much infrared it sends back. */
+export interface Met {
+  mm: number;
+  obliqueDeg: number;
+  reflectance: number;
+}
+
+/**
+ * Everything solid around a robot as flat numbers: straight sides as x₁ y₁ x₂ y₂, rounds as x y r, all in mm.
+ * Boxes come and go with the time; the arrays are made anew only when something changes.
+ */
+export class World {
+  sides = new Float64Array(0);
+  rounds = new Float64Array(0);
+  /** Index in `rounds` of the opponent; −1 without one. */
+  opponentAt = -1;
+  readonly empty: boolean;
+  private sideReflects: number[] = [];
+  private roundReflects: number[] = [];
+  /** Sides and rounds that may be near the robot, as indexes into their arrays. */
+  readonly nearSides: number[] = [];
+  readonly nearRounds: number[] = [];
+  private readonly course: Course;
+  private readonly laterS: number;
+  private readonly changes: number[];
+  private readonly movesFromMs: number;
+  private opponentX = 0;
+  private opponentY = 0;
+  private opponentBearing = 0;
+  /** The nearest thing that the last look met; its numbers are good until the next look. */
+  readonly met: Met = { mm: 0, obliqueDeg: 0, reflectance: 0 };
+
+  constructor(course: Course, laterS = 0) {
+    this.course = course;
+    this.laterS = laterS;
+    const boxes = course.boxes ?? [];
+    const moments = boxes.flatMap(({ stays }) => (stays ?? []).flatMap(({ fromS, toS }) => [fromS, toS]));
+    this.changes = [...new Set(moments.filter((s) => s !== null))]
+      .map((s) => Math.round(1000 * (s + laterS)))
+      .sort((a, b) => a - b);
+    this.movesFromMs = Math.min(...boxes.map(({ moves }) => (moves ? 1000 * (moves.fromS + laterS) : Infinity)));
+    const { opponent } = course;
+    if (opponent) {
+      this.opponentX = opponent.xMm;
+      this.opponentY = opponent.yMm;
+      this.opponentBearing = radians(opponent.bearingDeg);
+    }
+    this.empty =
+      !opponent && boxes.length === 0 && (course.walls ?? []).length === 0 && course.rim !== 'wall';
+    this.build(0);
+  }
+
+  /** Puts the world as it is at a time in ms; says when it must be asked again. */
+  build(nowMs: number): number {
+    const atS = nowMs / 1000 - this.laterS;
+    const sides: number[] = [];
+    const rounds: number[] = [];
+    this.sideReflects = [];
+    this.roundReflects = [];
+    for (const solid of solidsAt(this.course, atS)) {
+      for (const [a, b] of solid.sides) {
+        sides.push(a.xMm, a.yMm, b.xMm, b.yMm);
+        this.sideReflects.push(solid.reflectance);
+      }
+      if (solid.round) {
+        rounds.push(solid.round.centre.xMm, solid.round.centre.yMm, solid.round.radiusMm);
+        this.roundReflects.push(solid.reflectance);
+      }
+    }
+    const { opponent } = this.course;
+    if (opponent) {
+      this.opponentAt = rounds.length / 3;
+      rounds.push(this.opponentX, this.opponentY, opponent.radiusMm);
+      this.roundReflects.push(0.6);
+    }
+    this.sides = Float64Array.from(sides);
+    this.rounds = Float64Array.from(rounds);
+    const next = this.changes.find((ms) => ms > nowMs) ?? Infinity;
+    if (this.movesFromMs === Infinity) return next;
+    return Math.min(next, nowMs < this.movesFromMs ? this.movesFromMs : nowMs + MOVE_MS);
+  }
+
+  /** Moves the opponent on by `dtS` as it does, the robot being at (x, y). */
+  driveOpponent(dtS: number, x: number, y: number): void {
+    const { opponent } = this.course;
+    if (!opponent || opponent.does === 'stands') return;
+    const far = opponent.speedMmPerS * dtS;
+    if (opponent.does === 'circles') this.opponentBearing += far / (2.5 * opponent.radiusMm);
+    else this.opponentBearing = Math.atan2(x - this.opponentX, y - this.opponentY);
+    this.shiftOpponent(far * Math.sin(this.opponentBearing), far * Math.cos(this.opponentBearing));
+  }
+
+  shiftOpponent(dx: number, dy: number): void {
+    this.opponentX += dx;
+    this.opponentY += dy;
+    this.rounds[3 * this.opponentAt] = this.opponentX;
+    this.rounds[3 * this.opponentAt + 1] = this.opponentY;
+  }
+
+  get opponent(): Opponent | undefined {
+    return this.course.opponent;
+  }
+  get opponentPlace(): [x: number, y: number] {
+    return [this.opponentX, this.opponentY];
+  }
+
+  /** Distance in mm from a point to the nearest solid thing; notes what lies within `reach` of it. */
+  nearest(x: number, y: number, reach: number): number {
+    const { sides, rounds, nearSides, nearRounds } = this;
+    nearSides.length = 0;
+    nearRounds.length = 0;
+    let best = Infinity;
+    for (let i = 0; i < sides.length; i += 4) {
+      const [ax, ay] = [sides[i]!, sides[i + 1]!];
+      const [dx, dy] = [sides[i + 2]! - ax, sides[i + 3]! - ay];
+      const square = dx * dx + dy * dy;
+      let t = square === 0 ? 0 : ((x - ax) * dx + (y - ay) * dy) / square;
+      t = t < 0 ? 0 : t > 1 ? 1 : t;
+      const [px, py] = [x - ax - t * dx, y - ay - t * dy];
+      const far = Math.sqrt(px * px + py * py);
+      if (far < best) best = far;
+      if (far < reach) nearSides.push(i);
+    }
+    for (let i = 0; i < rounds.length; i += 3) {
+      const far = Math.hypot(x - rounds[i]!, y - rounds[i + 1]!) - rounds[i + 2]!;
+      if (far < best) best = far;
+      if (far < reach) nearRounds.push(i);
+    }
+    return best;
+  }
+
+  /**
+   * The nearest thing inside a cone (half angle `half`, radians) from (x, y) along the direction (s, c): each side
+   * is clipped to the cone exactly and its nearest point taken. A side met more than twice the cone's half
+   * angle off square sends its echo elsewhere; its ends are heard when they lie near the cone's middle. False
+   * when nothing answers.
+   */
+  look(x: number, y: number, s: number, c: number, half: number): boolean {
+    const { sides, rounds, met } = this;
+    const tan = Math.tan(half);
+    const limit = Math.cos(2 * half);
+    const inner = Math.tan(half / 2);
+    let best = Infinity;
+    for (let i = 0; i < sides.length; i += 4) {
+      const [ex, ey, fx, fy] = [sides[i]! - x, sides[i + 1]! - y, sides[i + 2]! - x, sides[i + 3]! - y];
+      // u along the axis, v to its right.
+      const [u1, v1, u2, v2] = [ex * s + ey * c, ex * c - ey * s, fx * s + fy * c, fx * c - fy * s];
+      if (u1 <= 0 && u2 <= 0) continue;
+      const reflects = this.sideReflects[i >> 2]!;
+      if (u1 > 0 && u1 < EDGE_HEARD_MM && Math.abs(v1) < u1 * inner) {
+        const far = Math.hypot(u1, v1);
+        if (far < best) [best, met.obliqueDeg, met.reflectance] = [far, 0, reflects];
+      }
+      if (u2 > 0 && u2 < EDGE_HEARD_MM && Math.abs(v2) < u2 * inner) {
+        const far = Math.hypot(u2, v2);
+        if (far < best) [best, met.obliqueDeg, met.reflectance] = [far, 0, reflects];
+      }
+      const [du, dv] = [u2 - u1, v2 - v1];
+      const length = Math.hypot(du, dv);
+      const square = Math.abs(dv) / length;
+      if (!(square >= limit)) continue;
+      // Keep the part with v ≤ u·tan and −v ≤ u·tan.
+      let [from, to] = [0, 1];
+      for (const sign of [1, -1]) {
+        const [start, end] = [sign * v1 - u1 * tan, sign * v2 - u2 * tan];
+        if (start > 0 && end > 0) {
+          from = 2;
+          break;
+        }
+        if (start > 0) from = Math.max(from, start / (start - end));
+        else if (end > 0) to = Math.min(to, start / (start - end));
+      }
+      if (from >= to) continue;
+      let t = -(u1 * du + v1 * dv) / (length * length);
+      t = t < from ? from : t > to ? to : t;
+      const far = Math.hypot(u1 + t * du, v1 + t * dv);
+      if (far < best) {
+        [best, met.obliqueDeg, met.reflectance] = [far, (Math.acos(Math.min(1, square)) * 180) / Math.PI, reflects];
+      }
+    }
+    for (let i = 0; i < rounds.length; i += 3) {
+      const [ex, ey, r] = [rounds[i]! - x, rounds[i + 1]! - y, rounds[i + 2]!];
+      const far = Math.hypot(ex, ey);
+      const [u, v] = [ex * s + ey * c, ex * c - ey * s];
+      if (u <= 0 || far <= r) continue;
+      const [off, wide] = [Math.atan2(Math.abs(v), u), Math.asin(r / far)];
+      if (off - wide > half || wide < (SMALLEST_DEG * Math.PI) / 180) continue;
+      if (far - r < best) [best, met.obliqueDeg, met.reflectance] = [far - r, 0, this.roundReflects[i / 3]!];
+    }
+    met.mm = best;
+    return best < Infinity;
+  }
+
+  /** Whether a straight line between two points meets nothing solid. */
+  clear(x: number, y: number, toX: number, toY: number): boolean {
+    const { sides, rounds } = this;
+    const [dx, dy] = [toX - x, toY - y];
+    for (let i = 0; i < sides.length; i += 4) {
+      const [ex, ey] = [sides[i]! - x, sides[i + 1]! - y];
+      const [wx, wy] = [sides[i + 2]! - sides[i]!, sides[i + 3]! - sides[i + 1]!];
+      const cross = dx * wy - dy * wx;
+      if (cross === 0) continue;
+      const [t, w] = [(ex * wy - ey * wx) / cross, (ex * dy - ey * dx) / cross];
+      if (t > 0 && t < 1 && w >= 0 && w <= 1) return false;
+    }
+    const square = dx * dx + dy * dy || 1;
+    for (let i = 0; i < rounds.length; i += 3) {
+      const t = Math.min(1, Math.max(0, ((rounds[i]! - x) * dx + (rounds[i + 1]! - y) * dy) / square));
+      if (Math.hypot(rounds[i]! - x - t * dx, rounds[i + 1]! - y - t * dy) < rounds[i + 2]!) return false;
+    }
+    return true;
+  }
+
+  /** Whether a finger presses the button at a time, ms. */
+  pressed(nowMs: number): boolean {
+    const { presses } = this.course;
+    return presses !== undefined && isThere(presses, nowMs / 1000 - this.laterS);
+  }
+
+  /** Whether a point lies on the mat. */
+  onMat(x: number, y: number): boolean {
+    return x >= 0 && y >= 0 && x <= this.course.widthMm && y <= this.course.heightMm;
+  }
+}
+
