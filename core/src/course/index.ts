@@ -4,3 +4,4 @@ export * from './footprint.ts';
 export * from './lightField.ts';
 export * from './stopLine.ts';
 export * from './solids.ts';
+export * from './families/index.ts';

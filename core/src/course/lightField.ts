@@ -38,7 +38,10 @@ function spotWeights(radius: number): { reach: number; weights: Float64Array } {
 }
 
 /** Cells that a mark may touch. */
-function cellsOf([left, bottom, right, top]: readonly number[], grid: Grid): [number, number, number, number] {
+function cellsOf(
+  [left, bottom, right, top]: readonly number[],
+  grid: Grid,
+): [number, number, number, number] {
   const { columns, rows, border } = grid;
   return [
     Math.max(0, Math.floor(left! + border) - 1),

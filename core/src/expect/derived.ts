@@ -103,7 +103,9 @@ function solidsOver(scene: Scene): (atS: number) => Solid[] {
   let key = '';
   let solids: Solid[] = [];
   return (atS) => {
-    const now = moving ? String(atS) : boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
+    const now = moving
+      ? String(atS)
+      : boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
     if (now !== key || solids.length === 0) [key, solids] = [now, solidsAt(course, atS - laterS)];
     return solids;
   };
@@ -122,9 +124,24 @@ const roomTo =
     });
   };
 
+/** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
+const MM_PER_DEG = (60 * Math.PI) / 180;
+
+/** How fast the robot moves, driving or turning, mm/s of its faster wheel; null when its speed is unknown. */
+export function motionOf(trace: Trace): Signal | null {
+  const { speed, turning } = trace.signals;
+  if (!speed) return null;
+  return column(
+    trace,
+    'mm/s',
+    (i) => Math.abs(speed.values[i]!) + MM_PER_DEG * Math.abs(turning?.values[i] ?? 0),
+  );
+}
+
 /** Signals with a name of their own. */
 const plain: Record<string, Derive> = {
   [SOME]: (trace) => level(trace, '', 0),
+  motion: (trace) => motionOf(trace),
   turned: (trace) => {
     const values = trace.signals.bearing?.values;
     return values ? column(trace, 'deg', (i) => values[i]! - values[0]!) : null;
@@ -187,13 +204,16 @@ const plain: Record<string, Derive> = {
       return shown;
     });
   },
-  /** Bumps so far: presses of a forward bumper. */
+  /** Bumps so far: presses of a forward bumper while driving ahead. */
   bumps: (trace, { bumpers }) => {
     const pressed = bumpers.flatMap((socket) => trace.signals[socket]?.values ?? []);
     if (pressed.length === 0) return null;
+    const speed = trace.signals.speed?.values;
     let n = 0;
     return column(trace, '', (i) => {
-      if (i > 0 && pressed.some((values) => values[i]! > 0 && !(values[i - 1]! > 0))) n++;
+      // Whoever is touched while standing or turning has not bumped into anything.
+      if (i === 0 || (speed && speed[i]! < 5)) return n;
+      if (pressed.some((values) => values[i]! > 0 && !(values[i - 1]! > 0))) n++;
       return n;
     });
   },
@@ -340,11 +360,11 @@ export const sceneOf = (
 
 /** When the robot came to its last rest, s; null when it was still moving at the end or its speed is unknown. */
 export function restTime(trace: Trace): number | null {
-  const speed = trace.signals.speed?.values;
-  if (!speed || speed.length === 0) return null;
-  let i = speed.length;
-  while (i > 0 && Math.abs(speed[i - 1]!) <= REST_MM_PER_S) i--;
-  return i === speed.length ? null : trace.timesS[i]!;
+  const motion = motionOf(trace)?.values;
+  if (!motion || motion.length === 0) return null;
+  let i = motion.length;
+  while (i > 0 && motion[i - 1]! <= REST_MM_PER_S) i--;
+  return i === motion.length ? null : trace.timesS[i]!;
 }
 
 /** What a team measured on the floor, by ruler, protractor, stopwatch or count. What was not measured is left out. */
@@ -376,7 +396,9 @@ export function evidenceOfMeasured(measured: Measured): Trace {
   return {
     timesS: Float32Array.from(timesS),
     signals: {
-      ...(landmark !== undefined && pastMm !== undefined ? { [pastSignal(landmark)]: both('mm', pastMm) } : {}),
+      ...(landmark !== undefined && pastMm !== undefined
+        ? { [pastSignal(landmark)]: both('mm', pastMm) }
+        : {}),
       ...(gapMm === undefined ? {} : { 'gap ahead': both('mm', gapMm) }),
       ...(turnedDeg === undefined ? {} : { turned: both('deg', turnedDeg) }),
       ...(count === undefined ? {} : { 'number shown': both('', count) }),

@@ -129,8 +129,7 @@ describe('landmarks', () => {
       programOverS: null,
       bumpers: [],
     };
-    const past = (y: number) =>
-      signalOf(pastSignal('near-edge'), pose(y), scene)!.values[0];
+    const past = (y: number) => signalOf(pastSignal('near-edge'), pose(y), scene)!.values[0];
     expect([past(370), past(382)]).toEqual([0, 12]);
   });
 });

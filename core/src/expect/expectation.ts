@@ -60,13 +60,16 @@ export const sentence = (expectation: Expectation, course: Course): string =>
 /** The expectation as a formula of signal temporal logic; null for a formula of a person's own that cannot be read. */
 export const formulaOf = (expectation: Expectation) => templateOf(expectation).formula(expectation);
 
+/** Signals that the kinds of sentences make for themselves. */
+const made = new Set(['rest', 'ending']);
+
 /** The signals that some expectations ask for. */
 export function signalsWanted(expectations: readonly Expectation[]): string[] {
   const all = expectations.flatMap((e) => {
     const formula = formulaOf(e);
     return [...(formula ? signalsOf(formula) : []), ...(templateOf(e).tellsBy?.(e) ?? [])];
   });
-  return [...new Set(all)].filter((name) => name !== 'rest' && name !== 'ending');
+  return [...new Set(all)].filter((name) => !made.has(name));
 }
 
 /** A trace with everything that some expectations ask of it, as far as it can be worked out. */

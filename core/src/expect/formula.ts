@@ -33,7 +33,7 @@ export const eventually = (of: Formula, window: [number, number | null] = [0, nu
 export const forShare = (least: number, of: Formula): Formula => ({ is: 'share', least, of });
 /** One after another, each no sooner than the one before. */
 export const inOrder = (...of: Formula[]): Formula =>
-  of.reduceRight((later, now) => eventually(all(now, later)), eventually(above(SOME, -1)));
+  of.reduceRight((later, now) => eventually(all(now, later)), eventually(above(SOME, -1e6)));
 /** A signal that is 0 throughout: what is always true can be said of it. */
 export const SOME = 'nothing';
 /** Holds for good from some moment on: on a finished trace, at its last sample. */

@@ -59,12 +59,14 @@ class Reader {
     return true;
   }
   private needs(text: string): void {
-    if (!this.takes(text)) throw new Fault(`${this.now ? `Before “${this.now.text}”` : 'At the end'} a “${text}” is missing.`);
+    if (!this.takes(text))
+      throw new Fault(`${this.now ? `Before “${this.now.text}”` : 'At the end'} a “${text}” is missing.`);
   }
   private number(): number {
     const minus = this.takes('-');
     const token = this.now;
-    if (token?.is !== 'number') throw new Fault(`${token ? `“${token.text}” stands where` : 'At the end'} a number is missing.`);
+    if (token?.is !== 'number')
+      throw new Fault(`${token ? `“${token.text}” stands where` : 'At the end'} a number is missing.`);
     this.i++;
     return (minus ? -1 : 1) * Number(token.text);
   }
@@ -104,7 +106,8 @@ class Reader {
     this.needs(',');
     const to = this.takes('end') ? null : this.number();
     this.needs(']');
-    if (from < 0 || (to !== null && to < from)) throw new Fault('A stretch of time must run forwards from 0 s or later.');
+    if (from < 0 || (to !== null && to < from))
+      throw new Fault('A stretch of time must run forwards from 0 s or later.');
     return [from, to];
   }
   private single(): Formula {
@@ -162,7 +165,8 @@ class Reader {
  * words stand in "quotation marks". Nothing is evaluated; a fault is one sentence.
  */
 export function readFormula(text: string): Outcome<Formula> {
-  if (text.length > LONGEST) return refused(`A formula has at most ${LONGEST} characters.`, 'Say it in parts.');
+  if (text.length > LONGEST)
+    return refused(`A formula has at most ${LONGEST} characters.`, 'Say it in parts.');
   try {
     const tokens = cut(text);
     if (tokens.length === 0) return refused('The formula is empty.', EXAMPLE);

@@ -1,29 +1,37 @@
 import type { Solid } from '../course/index.ts';
 import type { OutlineSize } from './derived.ts';
 
-/** Distance between two straight pieces, mm; 0 when they cross. All as x₁ y₁ x₂ y₂. */
-function piecesApart(a: readonly number[], b: readonly number[]): number {
-  const [ax, ay, bx, by] = a as [number, number, number, number];
-  const [cx, cy, dx, dy] = b as [number, number, number, number];
-  const turn = (px: number, py: number, qx: number, qy: number, rx: number, ry: number) =>
-    (qx - px) * (ry - py) - (qy - py) * (rx - px);
-  const crosses =
-    turn(ax, ay, bx, by, cx, cy) * turn(ax, ay, bx, by, dx, dy) < 0 &&
-    turn(cx, cy, dx, dy, ax, ay) * turn(cx, cy, dx, dy, bx, by) < 0;
-  if (crosses) return 0;
-  const near = (px: number, py: number, qx: number, qy: number, x: number, y: number) => {
-    const [ux, uy] = [qx - px, qy - py];
-    const square = ux * ux + uy * uy;
-    const t = square === 0 ? 0 : Math.min(1, Math.max(0, ((x - px) * ux + (y - py) * uy) / square));
-    return Math.hypot(x - px - t * ux, y - py - t * uy);
-  };
-  return Math.min(
-    near(ax, ay, bx, by, cx, cy),
-    near(ax, ay, bx, by, dx, dy),
-    near(cx, cy, dx, dy, ax, ay),
-    near(cx, cy, dx, dy, bx, by),
-  );
+/** Distance from a point to a straight piece, both relative to the robot: ahead and to the right. */
+function pieceApart(f: number, g: number, f1: number, g1: number, f2: number, g2: number): number {
+  const [df, dg] = [f2 - f1, g2 - g1];
+  const square = df * df + dg * dg;
+  let t = square === 0 ? 0 : ((f - f1) * df + (g - g1) * dg) / square;
+  t = t < 0 ? 0 : t > 1 ? 1 : t;
+  return Math.hypot(f - f1 - t * df, g - g1 - t * dg);
 }
+
+/** Whether a straight piece meets the rectangle |f| ≤ half, |g| ≤ side (clipping by Liang and Barsky 1984). */
+function meets(f1: number, g1: number, f2: number, g2: number, half: number, side: number): boolean {
+  let [from, to] = [0, 1];
+  for (const [start, way, limit] of [
+    [f1, f2 - f1, half],
+    [g1, g2 - g1, side],
+  ] as const) {
+    if (way === 0) {
+      if (Math.abs(start) > limit) return false;
+      continue;
+    }
+    const [a, b] = [(-limit - start) / way, (limit - start) / way];
+    from = Math.max(from, Math.min(a, b));
+    to = Math.min(to, Math.max(a, b));
+    if (from > to) return false;
+  }
+  return true;
+}
+
+/** Distance from a point to the rectangle; 0 inside. */
+const outside = (f: number, g: number, half: number, side: number): number =>
+  Math.hypot(Math.max(0, Math.abs(f) - half), Math.max(0, Math.abs(g) - side));
 
 /** Room in mm between a robot's outline at a pose (axle's middle, sine and cosine of its bearing) and solid things. */
 export function outlineGap(
@@ -34,20 +42,33 @@ export function outlineGap(
   s: number,
   c: number,
 ): number {
-  const [front, back, half] = [axleFromFrontMm, axleFromFrontMm - lengthMm, widthMm / 2];
-  const corner = (ahead: number, right: number) => [x + ahead * s + right * c, y + ahead * c - right * s];
-  const corners = [corner(front, -half), corner(front, half), corner(back, half), corner(back, -half)];
-  const edges = corners.map((from, i) => [...from, ...corners[(i + 1) % 4]!]);
+  const [half, side] = [lengthMm / 2, widthMm / 2];
+  const ahead = axleFromFrontMm - half;
+  const [mx, my] = [x + ahead * s, y + ahead * c];
+  const reach = Math.hypot(half, side);
   let least = Infinity;
   for (const { sides, round } of solids) {
     for (const [a, b] of sides) {
-      const piece = [a.xMm, a.yMm, b.xMm, b.yMm];
-      for (const edge of edges) least = Math.min(least, piecesApart(edge, piece));
+      const [ax, ay, bx, by] = [a.xMm - mx, a.yMm - my, b.xMm - mx, b.yMm - my];
+      // Too far away to be the nearest, whichever way the robot stands.
+      if (pieceApart(0, 0, ax, ay, bx, by) - reach >= least) continue;
+      const [f1, g1] = [ax * s + ay * c, ax * c - ay * s];
+      const [f2, g2] = [bx * s + by * c, bx * c - by * s];
+      if (meets(f1, g1, f2, g2, half, side)) return 0;
+      least = Math.min(
+        least,
+        outside(f1, g1, half, side),
+        outside(f2, g2, half, side),
+        pieceApart(half, side, f1, g1, f2, g2),
+        pieceApart(half, -side, f1, g1, f2, g2),
+        pieceApart(-half, side, f1, g1, f2, g2),
+        pieceApart(-half, -side, f1, g1, f2, g2),
+      );
     }
     if (round) {
-      const { xMm, yMm } = round.centre;
-      for (const edge of edges)
-        least = Math.min(least, Math.max(0, piecesApart(edge, [xMm, yMm, xMm, yMm]) - round.radiusMm));
+      const [dx, dy] = [round.centre.xMm - mx, round.centre.yMm - my];
+      const far = outside(dx * s + dy * c, dx * c - dy * s, half, side);
+      least = Math.min(least, Math.max(0, far - round.radiusMm));
     }
   }
   return least;

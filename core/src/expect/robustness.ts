@@ -85,6 +85,15 @@ function evaluate(formula: Formula, trace: Trace): Float64Array {
       const first = evaluate(formula.first, trace);
       const then = evaluate(formula.then, trace);
       const [from, to] = formula.window;
+      if (from === 0 && to === null) {
+        // Read backwards: the second part now, or the first now and all of it from the next sample on.
+        const out = new Float64Array(n);
+        for (let i = n - 1; i >= 0; i--) {
+          const later = i + 1 < n ? Math.min(first[i]!, out[i + 1]!) : -Infinity;
+          out[i] = Math.max(then[i]!, later);
+        }
+        return out;
+      }
       return Float64Array.from({ length: n }, (_, i) => {
         const t = trace.timesS[i]!;
         let best = -Infinity;

@@ -4,6 +4,7 @@ import { REST_MM_PER_S, type Trace } from '../sim/index.ts';
 import {
   goesOnSignal,
   inSignal,
+  motionOf,
   nearSignal,
   offSignal,
   opponentInSignal,
@@ -13,7 +14,19 @@ import {
   thereSignal,
 } from './derived.ts';
 import type { Expectation, ExpectationKind, Happening } from './expectation.ts';
-import { above, all, always, any, below, eventually, forShare, implies, inOrder, inTheEnd, type Formula } from './formula.ts';
+import {
+  above,
+  all,
+  always,
+  any,
+  below,
+  eventually,
+  forShare,
+  implies,
+  inOrder,
+  inTheEnd,
+  type Formula,
+} from './formula.ts';
 import { readFormula } from './formulaText.ts';
 
 type Of<K extends ExpectationKind> = Extract<Expectation, { kind: K }>;
@@ -36,7 +49,9 @@ export interface Template<E extends Expectation = Expectation> {
 }
 
 const mm = (value: number): string =>
-  Math.abs(value) >= 100 && value % 10 === 0 ? `${formatNumber(value / 10)} cm` : `${formatNumber(value, 0)} mm`;
+  Math.abs(value) >= 100 && value % 10 === 0
+    ? `${formatNumber(value / 10)} cm`
+    : `${formatNumber(value, 0)} mm`;
 const last = (trace: Trace, signal: string): number => trace.signals[signal]?.values.at(-1) ?? NaN;
 const least = (trace: Trace, signal: string): number =>
   trace.signals[signal]?.values.reduce((a, b) => Math.min(a, b), Infinity) ?? NaN;
@@ -55,7 +70,12 @@ function firstBelow(trace: Trace, signal: string, value: number): number | null 
 /** A signal within a tolerance of a value. */
 const about = (signal: string, value: number, tolerance: number): Formula =>
   all(above(signal, value - tolerance), below(signal, value + tolerance));
-const resting = all(below('speed', REST_MM_PER_S), above('speed', -REST_MM_PER_S));
+const resting = below('motion', REST_MM_PER_S);
+/** The trace with how fast the robot moves in any way. */
+function withMotion(trace: Trace): Trace {
+  const motion = trace.signals.motion ?? motionOf(trace);
+  return motion ? { ...trace, signals: { ...trace.signals, motion } } : trace;
+}
 /** Nearer to a wall than this is touching it, mm. */
 const TOUCH_MM = 0.5;
 /** It moves, or reverses, when it is faster than this, mm/s. */
@@ -78,7 +98,7 @@ export function happeningFormula(what: Happening): Formula {
     case 'reverses':
       return below('speed', -MOVES_MM_PER_S);
     case 'stands':
-      return all(below('speed', MOVES_MM_PER_S), above('speed', -MOVES_MM_PER_S));
+      return below('motion', MOVES_MM_PER_S);
   }
 }
 
@@ -121,8 +141,10 @@ function withRest(trace: Trace, { seconds }: { seconds: number }): Trace {
 
 const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
   'stops past': {
-    sentence: (e, course) => `Stops within ${mm(e.withinMm)} past the ${nameOf(course.landmarks, e.landmark)}`,
-    formula: (e) => inTheEnd(all(above(pastSignal(e.landmark), 0), below(pastSignal(e.landmark), e.withinMm))),
+    sentence: (e, course) =>
+      `Stops within ${mm(e.withinMm)} past the ${nameOf(course.landmarks, e.landmark)}`,
+    formula: (e) =>
+      inTheEnd(all(above(pastSignal(e.landmark), 0), below(pastSignal(e.landmark), e.withinMm))),
     unit: 'mm',
     scale: (e) => e.withinMm / 2,
     tell: (e, trace, margin) => {
@@ -133,7 +155,8 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     },
   },
   'ends with gap': {
-    sentence: (e) => `Ends with a gap of ${formatNumber(e.gapMm / 10)} ± ${formatNumber(e.toleranceMm / 10)} cm to what is ahead`,
+    sentence: (e) =>
+      `Ends with a gap of ${formatNumber(e.gapMm / 10)} ± ${formatNumber(e.toleranceMm / 10)} cm to what is ahead`,
     formula: (e) => inTheEnd(about('gap ahead', e.gapMm, e.toleranceMm)),
     unit: 'mm',
     scale: (e) => e.toleranceMm,
@@ -144,22 +167,27 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     },
   },
   'backs off by': {
-    sentence: (e) => `Backs off by ${formatNumber(e.byMm / 10)} ± ${formatNumber(e.toleranceMm / 10)} cm from its nearest`,
+    sentence: (e) =>
+      `Backs off by ${formatNumber(e.byMm / 10)} ± ${formatNumber(e.toleranceMm / 10)} cm from its nearest`,
     formula: (e) => inTheEnd(about('backed', e.byMm, e.toleranceMm)),
     unit: 'mm',
     scale: (e) => e.toleranceMm,
     tell: (_, trace, margin) =>
-      `backed off ${formatNumber(last(trace, 'backed') / 10)} cm, ${spare(margin / 10, 'cm', 1)}`.replace('too much', 'out'),
+      `backed off ${formatNumber(last(trace, 'backed') / 10)} cm, ${spare(margin / 10, 'cm', 1)}`.replace(
+        'too much',
+        'out',
+      ),
   },
   'comes to rest': {
     sentence: () => 'Comes to rest',
     formula: () => inTheEnd(resting),
+    prepare: withMotion,
     unit: 'mm/s',
     scale: () => REST_MM_PER_S,
     tell: (_, trace, margin) =>
       margin >= 0
         ? 'at rest at the end'
-        : `still moving at ${formatNumber(Math.abs(last(trace, 'speed')), 0)} mm/s at the end`,
+        : `still moving at ${formatNumber(last(trace, 'motion'), 0)} mm/s at the end`,
   },
   'done within': {
     sentence: (e) => `Is done within ${formatNumber(e.seconds)} s`,
@@ -247,14 +275,17 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
       const shown = last(trace, 'number shown');
       return Number.isNaN(shown) ? 'no number is shown at the end' : `shows ${formatNumber(shown)}`;
     },
-    why: (_, trace) => (trace.signals['number shown'] ? 'no number is shown at the end' : 'nothing was ever shown'),
+    why: (_, trace) =>
+      trace.signals['number shown'] ? 'no number is shown at the end' : 'nothing was ever shown',
     // Whoever shows no number has not counted: that is broken, not unknown.
     prepare: (trace) => {
       const shown = trace.signals['number shown']?.values;
       const values = shown
         ? shown.map((v) => (Number.isNaN(v) ? -999 : v))
         : trace.signals.line && new Float32Array(trace.timesS.length).fill(-999);
-      return values ? { ...trace, signals: { ...trace.signals, 'number shown': { unit: '', values } } } : trace;
+      return values
+        ? { ...trace, signals: { ...trace.signals, 'number shown': { unit: '', values } } }
+        : trace;
     },
   },
   'net turn': {
@@ -308,13 +339,16 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     scale: () => 60,
     tell: (e, trace) => {
       const deep = last(trace, inSignal(e.zone));
-      return deep >= 0 ? `${formatNumber(deep, 0)} mm inside` : `${formatNumber(-deep, 0)} mm outside at the end`;
+      return deep >= 0
+        ? `${formatNumber(deep, 0)} mm inside`
+        : `${formatNumber(-deep, 0)} mm outside at the end`;
     },
   },
   'waits for': {
     sentence: (e, course) =>
       `Waits while the ${nameOf(course.boxes, e.box)} is there and goes on within ${formatNumber(e.withinS)} s after`,
-    formula: (e) => all(always(above(nearSignal(e.box), TOUCH_MM)), inTheEnd(below(goesOnSignal(e.box), e.withinS))),
+    formula: (e) =>
+      all(always(above(nearSignal(e.box), TOUCH_MM)), inTheEnd(below(goesOnSignal(e.box), e.withinS))),
     unit: '',
     scale: (e) => e.withinS,
     tell: (e, trace, margin) => {
@@ -323,11 +357,11 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
       if (on > 50_000) return 'never went on';
       return `went on ${formatNumber(on)} s after it had left${margin < 0 ? ', too late' : ''}`;
     },
-    why: (_, trace) =>
-      trace.signals.speed ? 'the run ended before it had left' : undefined,
+    why: (_, trace) => (trace.signals.speed ? 'the run ended before it had left' : undefined),
   },
   bumps: {
-    sentence: (e) => `Bumps into something at least ${formatNumber(e.atLeast, 0)} ${e.atLeast === 1 ? 'time' : 'times'}`,
+    sentence: (e) =>
+      `Bumps into something at least ${formatNumber(e.atLeast, 0)} ${e.atLeast === 1 ? 'time' : 'times'}`,
     formula: (e) => inTheEnd(above('bumps', e.atLeast - 0.5)),
     unit: '',
     scale: (e) => e.atLeast,
@@ -355,7 +389,8 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     prepare: (trace, { seconds }) => {
       const end = trace.timesS.at(-1)!;
       const values = trace.timesS.map((t) => (t > end - seconds ? 1000 : -1000));
-      return { ...trace, signals: { ...trace.signals, ending: { unit: '', values } } };
+      const moving = withMotion(trace);
+      return { ...moving, signals: { ...moving.signals, ending: { unit: '', values } } };
     },
     unit: '',
     scale: () => 30,
@@ -364,10 +399,11 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
   'stands until': {
     sentence: (e) => `Stands still for the first ${formatNumber(e.seconds)} s`,
     formula: (e) => always(resting, [0, e.seconds]),
+    prepare: withMotion,
     unit: 'mm/s',
     scale: () => REST_MM_PER_S,
     tell: (_, trace, margin) => {
-      const on = trace.signals.speed!.values.findIndex((v) => Math.abs(v) > REST_MM_PER_S);
+      const on = trace.signals.motion!.values.findIndex((v) => v > REST_MM_PER_S);
       return margin >= 0 || on < 0 ? 'stood still' : `moved off after ${formatNumber(trace.timesS[on]!)} s`;
     },
   },
@@ -384,7 +420,9 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     unit: 'mm',
     scale: () => 100,
     tell: (e, trace, margin) =>
-      margin >= 0 ? 'it is out' : `it stayed ${formatNumber(least(trace, opponentInSignal(e.zone)), 0)} mm inside`,
+      margin >= 0
+        ? 'it is out'
+        : `it stayed ${formatNumber(least(trace, opponentInSignal(e.zone)), 0)} mm inside`,
   },
   formula: {
     sentence: (e) => e.says,
@@ -394,7 +432,8 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     },
     unit: '',
     scale: () => 1,
-    tell: (_, __, margin) => (margin >= 0 ? 'holds' : 'does not hold') + `, by ${formatNumber(Math.abs(margin), 1)}`,
+    tell: (_, __, margin) =>
+      (margin >= 0 ? 'holds' : 'does not hold') + `, by ${formatNumber(Math.abs(margin), 1)}`,
   },
 };
 

@@ -13,7 +13,14 @@ import {
 } from '../expect/index.ts';
 import type { Program } from '../script/index.ts';
 import { fittingOn, inBase, sensorOf, type RobotBuild } from '../sensing/index.ts';
-import { calm, drawCircumstances, simulate, type Circumstances, type Run, type RunSetup } from '../sim/index.ts';
+import {
+  calm,
+  drawCircumstances,
+  simulate,
+  type Circumstances,
+  type Run,
+  type RunSetup,
+} from '../sim/index.ts';
 import type { Trace } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
 import { simRobot, type KnownRobot } from './simRobot.ts';
@@ -93,7 +100,9 @@ export function rehearse(
   const scene = sceneOf(run, sceneFor(lesson, known.build, circumstances.laterS));
   const asked = evidenceFor(run.trace, scene, lesson.expectations);
   // Stops are measured from the landmark on every page, asked for or not.
-  const evidence = lesson.floor.landmark ? withSignals(asked, scene, [pastSignal(lesson.floor.landmark)]) : asked;
+  const evidence = lesson.floor.landmark
+    ? withSignals(asked, scene, [pastSignal(lesson.floor.landmark)])
+    : asked;
   return { run, evidence, circumstances, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
 }
 

@@ -1,5 +1,13 @@
 import { convert, type Unit } from '../quantity/index.ts';
-import { sensorOf, summarise, type Facing, type Fitting, type Kit, type Reading, type RobotBuild } from '../sensing/index.ts';
+import {
+  sensorOf,
+  summarise,
+  type Facing,
+  type Fitting,
+  type Kit,
+  type Reading,
+  type RobotBuild,
+} from '../sensing/index.ts';
 import { ambientLeak, fitLight, type Sense, type SimRobot, type SimSensor } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
 
@@ -65,7 +73,11 @@ function senseOf(known: KnownRobot, lesson: Lesson, fitting: Fitting): Sense | n
       return { kind: 'colour', colours: spec.colours ?? [] };
     case 'distance': {
       const scatter = ownScatter(known, socket, convert(USUAL_ECHO_MM, 'mm', spec.unit as Unit));
-      return { kind: 'distance', scatter, ...(spec.noReading === undefined ? {} : { noReading: spec.noReading }) };
+      return {
+        kind: 'distance',
+        scatter,
+        ...(spec.noReading === undefined ? {} : { noReading: spec.noReading }),
+      };
     }
     case 'proximity':
       return { kind: 'proximity', scatter: ownScatter(known, socket, USUAL_PROXIMITY) };

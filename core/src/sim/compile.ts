@@ -20,6 +20,11 @@ export interface Compiled {
   begin: (k: Machine) => void;
 }
 
+/** A turn slows down: % of speed for each wheel degree left, the least speed, and where it ends, wheel degrees. */
+const TURN_GAIN = 0.35;
+const TURN_LEAST = 5;
+const TURN_EARLY = 2;
+
 const wheel = (v: number) => Math.min(100, Math.max(-100, v));
 
 /** Wheel speeds of a steering from −100 (on the spot to the left) over 0 (straight) to 100, at a speed in %. */
@@ -233,13 +238,19 @@ class Compiler {
     const angle = this.expressions.value(step.angle);
     const speed = step.speed ? this.expressions.value(step.speed) : () => TURN_PERCENT;
     const sign = step.direction === 'right' ? 1 : -1;
-    const start = (k: Machine) => {
-      const v = sign * Math.sign(angle(k)) * Math.abs(speed(k));
+    // What is left to turn, in wheel degrees, sets the speed near the end: the turn lands on its angle.
+    const go = (k: Machine, leftDeg: number) => {
+      const fast = Math.min(Math.abs(speed(k)), Math.max(TURN_LEAST, TURN_GAIN * leftDeg));
+      const v = sign * Math.sign(angle(k)) * fast;
       k.command(v, -v, 'drive');
     };
+    const wanted = (k: Machine) => Math.abs(angle(k)) * k.wheelPerTurn;
+    const start = (k: Machine) => go(k, wanted(k));
     this.follow(step.at.line, next, start, (k, { left, right }) => {
-      const turned = (k.leftDeg() - left - (k.rightDeg() - right)) / 2;
-      return !(Math.abs(turned) < Math.abs(angle(k)) * k.wheelPerTurn);
+      const rest = wanted(k) - Math.abs((k.leftDeg() - left - (k.rightDeg() - right)) / 2);
+      if (!(rest > TURN_EARLY)) return true;
+      go(k, rest);
+      return false;
     });
   }
 

@@ -3,6 +3,7 @@ import type { World } from './world.ts';
 
 /** How far a bumper gives way, mm. */
 export const BUMPER_MM = 4;
+const INSIDE_MM = 10;
 /** A robot that holds its wheels gives way only this much of a push. */
 const HOLDS = 0.4;
 
@@ -28,7 +29,11 @@ export class Outline {
   dx = 0;
   dy = 0;
 
-  constructor({ lengthMm, widthMm, axleFromFrontMm }: Pick<SimRobot, 'lengthMm' | 'widthMm' | 'axleFromFrontMm'>) {
+  constructor({
+    lengthMm,
+    widthMm,
+    axleFromFrontMm,
+  }: Pick<SimRobot, 'lengthMm' | 'widthMm' | 'axleFromFrontMm'>) {
     this.ahead = axleFromFrontMm - lengthMm / 2;
     this.body = { ahead: this.ahead, right: 0, half: lengthMm / 2, side: widthMm / 2 };
     this.radius = Math.hypot(lengthMm / 2 + BUMPER_MM, widthMm / 2 + BUMPER_MM);
@@ -112,21 +117,23 @@ export class Outline {
     return touches;
   }
 
-  /** The strip that a bumper on a side of the robot would give way into. */
+  /** The strip that a bumper on a side of the robot gives way into; it begins inside the body, where pushes end. */
   bumper(facingDeg: number, rightMm: number): Patch {
     const { half, side, ahead } = this.body;
+    const deep = (BUMPER_MM + INSIDE_MM) / 2;
+    const out = (BUMPER_MM - INSIDE_MM) / 2;
     if (Math.abs(facingDeg) === 90) {
-      const right = Math.sign(facingDeg) * (side + BUMPER_MM / 2);
-      return { ahead, right, half: half * 0.9, side: BUMPER_MM / 2 };
+      const right = Math.sign(facingDeg) * (side + out);
+      return { ahead, right, half: half * 0.9, side: deep };
     }
     const front = facingDeg === 0 ? 1 : -1;
     // A bumper well off the middle is one of a pair, each as wide as half the robot.
     const paired = Math.abs(rightMm) > side / 4;
-    const wide = paired ? side / 2 : side * 0.95;
+    const wide = paired ? side / 2 : side;
     return {
-      ahead: ahead + front * (half + BUMPER_MM / 2),
+      ahead: ahead + front * (half + out),
       right: paired ? Math.sign(rightMm) * wide : 0,
-      half: BUMPER_MM / 2,
+      half: deep,
       side: wide,
     };
   }

@@ -365,8 +365,10 @@ export class Kernel implements Machine, Carrier {
     recorder.put(this.y);
     recorder.put(degrees(this.theta));
     recorder.put((this.vLeft + this.vRight) / 2);
+    recorder.put(degrees(this.turnRate));
     recorder.put(this.programOverMs < 0 ? this.code.lines[this.pc]! : 0);
-    for (let i = 0; i < this.readings.length; i++) recorder.put(fromBaseTo(this.readings[i]!, this.sensors[i]!.unit));
+    for (let i = 0; i < this.readings.length; i++)
+      recorder.put(fromBaseTo(this.readings[i]!, this.sensors[i]!.unit));
     recorder.put(this.touching ? 1 : 0);
     for (let i = 0; i < this.values.length; i++) recorder.put(this.values[i]!);
     if (recorder.extra.turret) recorder.put(this.turretNow());

@@ -24,6 +24,7 @@ export class Recorder {
       { name: 'y', unit: 'mm' },
       { name: 'bearing', unit: 'deg' },
       { name: 'speed', unit: 'mm/s' },
+      { name: 'turning', unit: 'deg/s' },
       { name: 'line', unit: '' },
       ...robot.sensors.map(({ socket, unit }) => ({ name: socket, unit })),
       { name: 'touching', unit: '' },
@@ -31,7 +32,7 @@ export class Recorder {
       ...(extra.turret ? [{ name: 'turret', unit: 'deg' }] : []),
       ...(extra.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
     ];
-    const first = 6 + robot.sensors.length;
+    const first = 7 + robot.sensors.length;
     // Of a program with very many values only the first are kept; the others share one column that is thrown away.
     this.columns = this.heads.map((_, i) =>
       i >= first + VALUES && i < first + program.values.length ? new Float32Array(0) : new Float32Array(room),

@@ -138,7 +138,8 @@ export function lookOf(sensor: SimSensor, around: Around): Look {
         place();
         let mm: number | null;
         let oblique = 0;
-        if (down) mm = course.rim === 'drop' && !world.onMat(x, y) ? sensor.heightMm + TABLE_MM : sensor.heightMm;
+        if (down)
+          mm = course.rim === 'drop' && !world.onMat(x, y) ? sensor.heightMm + TABLE_MM : sensor.heightMm;
         else {
           aim();
           const found = world.look(x, y, s, c, half);

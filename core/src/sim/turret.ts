@@ -33,6 +33,8 @@ export class Turret {
     if (passed < this.takesMs) return this.fromDeg + (way * passed) / this.takesMs;
     const s = (passed - this.takesMs) / 1000;
     if (s > 8 * SETTLE_S) return this.wantedDeg;
-    return this.wantedDeg + SWING_SHARE * way * Math.exp(-s / SETTLE_S) * Math.sin(2 * Math.PI * SWING_HZ * s);
+    return (
+      this.wantedDeg + SWING_SHARE * way * Math.exp(-s / SETTLE_S) * Math.sin(2 * Math.PI * SWING_HZ * s)
+    );
   }
 }

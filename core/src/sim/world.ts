@@ -48,7 +48,9 @@ export class World {
     this.changes = [...new Set(moments.filter((s) => s !== null))]
       .map((s) => Math.round(1000 * (s + laterS)))
       .sort((a, b) => a - b);
-    this.movesFromMs = Math.min(...boxes.map(({ moves }) => (moves ? 1000 * (moves.fromS + laterS) : Infinity)));
+    this.movesFromMs = Math.min(
+      ...boxes.map(({ moves }) => (moves ? 1000 * (moves.fromS + laterS) : Infinity)),
+    );
     const { opponent } = course;
     if (opponent) {
       this.opponentX = opponent.xMm;
@@ -62,7 +64,8 @@ export class World {
 
   /** Puts the world as it is at a time in ms; says when it must be asked again. */
   build(nowMs: number): number {
-    const atS = nowMs / 1000 - this.laterS;
+    // Moments are rounded to whole milliseconds: half of one more is surely past them.
+    const atS = (nowMs + 0.6) / 1000 - this.laterS;
     const sides: number[] = [];
     const rounds: number[] = [];
     this.sideReflects = [];
@@ -185,7 +188,11 @@ export class World {
       t = t < from ? from : t > to ? to : t;
       const far = Math.hypot(u1 + t * du, v1 + t * dv);
       if (far < best) {
-        [best, met.obliqueDeg, met.reflectance] = [far, (Math.acos(Math.min(1, square)) * 180) / Math.PI, reflects];
+        [best, met.obliqueDeg, met.reflectance] = [
+          far,
+          (Math.acos(Math.min(1, square)) * 180) / Math.PI,
+          reflects,
+        ];
       }
     }
     for (let i = 0; i < rounds.length; i += 3) {
@@ -232,4 +239,3 @@ export class World {
     return x >= 0 && y >= 0 && x <= this.course.widthMm && y <= this.course.heightMm;
   }
 }
-

@@ -1,0 +1,111 @@
+import { buildCourse, familyOf, type Course } from '@vigilum/core/course';
+import type { Expectation } from '@vigilum/core/expect';
+import type { Lesson, LessonRobot, TypicalFault } from '@vigilum/core/lesson';
+import type { Facing, Fitting, SensorKind } from '@vigilum/core/sensing';
+import type { Conditions } from '@vigilum/core/sim';
+import { cobbleBuild } from '../build.ts';
+
+/** A part of the Cobble where it usually sits: ahead of the axle, to the right, above the floor, mm. */
+const part = (
+  socket: string,
+  sensorId: string,
+  mode: SensorKind,
+  facing: Facing,
+  [aheadMm, rightMm, heightMm]: [number, number, number],
+): Fitting => ({ socket, sensorId, mode, facing, aheadMm, rightMm, heightMm });
+
+export const bumper = part('K1', 'bumper', 'touch', 'ahead', [110, 0, 30]);
+export const button = part('K1', 'bumper', 'touch', 'up', [0, 0, 90]);
+export const sounder = part('K2', 'sounder', 'distance', 'ahead', [104, 0, 60]);
+export const lookout: Fitting = { ...part('K2', 'sounder', 'distance', 'ahead', [40, 0, 90]), turret: 'MX' };
+export const leftSounder = part('K4', 'sounder', 'distance', 'left', [40, -70, 60]);
+export const rightSounder = part('K6', 'sounder', 'distance', 'right', [40, 70, 60]);
+export const floorEye = part('K3', 'floor-eye', 'light', 'down', [80, 0, 12]);
+export const leftEye = part('K3', 'floor-eye', 'light', 'down', [80, -66, 12]);
+export const rightEye = part('K4', 'floor-eye', 'light', 'down', [80, 66, 12]);
+export const colourEye = part('K4', 'floor-eye', 'colour', 'down', [80, 30, 12]);
+export const rgbEye = part('K4', 'floor-eye', 'rgb', 'down', [80, 0, 12]);
+export const spinTop = part('K5', 'spin-top', 'heading', 'up', [-20, 0, 70]);
+
+/** A Cobble with these parts on it, and the thresholds that suit it in the sensors' own units. */
+export const cobbleWith = (fittings: Fitting[], thresholds: Record<string, number> = {}): LessonRobot => ({
+  kit: 'cobble',
+  build: { ...cobbleBuild, fittings },
+  thresholds,
+});
+
+export const courseOf = (family: string, name: string, values: Record<string, number> = {}): Course => ({
+  ...buildCourse(familyOf(family), values),
+  name,
+});
+
+/** A start that is not quite the same each time, and a robot that is not quite straight. */
+export const kindly: Conditions = {
+  alongMm: [-30, 30],
+  acrossMm: [-10, 10],
+  bearingDeg: [-2, 2],
+  lightShift: [-3, 3],
+  mismatch: [-0.008, 0.008],
+  noise: [0.8, 1.3],
+  scrub: [-0.01, 0.01],
+};
+
+export const fault = (name: string, script: string): TypicalFault => ({ name, script });
+
+const cautions = [
+  'Robots on the floor are trip hazards: mark the run area, one team walks at a time.',
+  'Stop the program before you touch the robot. Keep hair and sleeves away from the wheels.',
+  'School rules and the maker’s instructions come first.',
+];
+
+interface Given extends Pick<
+  Lesson,
+  'slug' | 'title' | 'aim' | 'need' | 'modelScript' | 'course' | 'timeLimitS'
+> {
+  robot: LessonRobot;
+  expectations: Expectation[];
+  faults: TypicalFault[];
+  also?: Lesson['also'];
+  conditions?: Partial<Conditions>;
+  read?: Lesson['read'];
+  floor?: Partial<Lesson['floor']>;
+  caution?: string;
+  seed: number;
+}
+
+/** A lesson of the harbour year: what is usual need not be said. */
+export function lesson({ conditions, caution, floor, read, seed, ...given }: Given): Lesson {
+  const declared = given.modelScript.split('\n').filter((line) => /^(sensor|motor) /.test(line));
+  return {
+    minutes: 50,
+    read: read ?? { burst: 20, tasks: [] },
+    startScript: `${declared.join('\n')}\n`,
+    conditions: { ...kindly, ...conditions },
+    proof: { runs: 50, bar: 0.9, seed },
+    floor: { trials: 3, landmark: '', ...floor },
+    cautions: caution ? [caution, ...cautions] : cautions,
+    ...given,
+  };
+}
+
+/** The dark and the light surface of a mat, to be read before programming. */
+export const darkAndLight = (
+  dark: { name: string; reflectance: number },
+  light: { name: string; reflectance: number },
+): Lesson['read'] => ({
+  burst: 20,
+  tasks: [
+    {
+      surface: dark.name,
+      role: 'dark',
+      reflectance: dark.reflectance,
+      how: `Put the sensor over the middle of the ${dark.name}.`,
+    },
+    {
+      surface: light.name,
+      role: 'light',
+      reflectance: light.reflectance,
+      how: `Put the sensor over the plain ${light.name}, a hand away from any line.`,
+    },
+  ],
+});
