@@ -191,6 +191,20 @@ const plain: Record<string, Derive> = {
     const end = trace.timesS.at(-1)!;
     return trace.timesS.length > 1 ? level(trace, 's', scene.programOverS ?? end) : null;
   },
+  /** How far it still went after its program was over, mm; nothing while the program goes on. */
+  'rolled on': (trace, scene) => {
+    const at = poses(trace);
+    if (!at || trace.timesS.length < 2) return null;
+    const over = scene.programOverS;
+    if (over === null) return level(trace, 'mm', 0);
+    const from = Math.max(
+      0,
+      trace.timesS.findIndex((t) => t >= over),
+    );
+    return column(trace, 'mm', (i) =>
+      i <= from ? 0 : Math.hypot(at(i).x - at(from).x, at(i).y - at(from).y),
+    );
+  },
   'number shown': (trace, scene) => {
     if (!scene.events.some(({ kind }) => kind === 'display')) return null;
     let at = 0;

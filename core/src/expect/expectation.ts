@@ -39,6 +39,8 @@ export type Expectation =
   | { kind: 'soon after'; seconds: number; when: Happening; then: Happening }
   | { kind: 'stands until'; seconds: number }
   | { kind: 'travels'; atLeastMm: number }
+  | { kind: 'no faster'; mmPerS: number }
+  | { kind: 'does not roll on'; withinMm: number }
   | { kind: 'pushes out'; zone: string }
   | { kind: 'formula'; says: string; formula: string };
 

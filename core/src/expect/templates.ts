@@ -414,6 +414,21 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     scale: (e) => e.atLeastMm,
     tell: (_, trace) => `travelled ${formatNumber(last(trace, 'travelled') / 10, 0)} cm`,
   },
+  'no faster': {
+    sentence: (e) => `Is never faster than ${formatNumber(e.mmPerS / 10)} cm a second`,
+    formula: (e) => always(below('motion', e.mmPerS)),
+    prepare: withMotion,
+    unit: 'mm/s',
+    scale: (e) => e.mmPerS / 4,
+    tell: (e, _, margin) => `${formatNumber((e.mmPerS - margin) / 10)} cm a second at its fastest`,
+  },
+  'does not roll on': {
+    sentence: (e) => `Does not roll on for more than ${mm(e.withinMm)} when its program is over`,
+    formula: (e) => always(below('rolled on', e.withinMm)),
+    unit: 'mm',
+    scale: (e) => e.withinMm,
+    tell: (e, _, margin) => `rolled on ${formatNumber(e.withinMm - margin, 0)} mm`,
+  },
   'pushes out': {
     sentence: (e, course) => `Pushes the other robot out of the ${nameOf(course.zones, e.zone)}`,
     formula: (e) => eventually(below(opponentInSignal(e.zone), 0)),

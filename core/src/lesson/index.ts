@@ -1,3 +1,4 @@
 export * from './lesson.ts';
 export * from './rehearsal.ts';
 export * from './simRobot.ts';
+export * from './strength.ts';

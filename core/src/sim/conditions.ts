@@ -23,12 +23,22 @@ export interface Conditions {
   laterS?: [number, number];
   /** Share of a distance sensor's looks that hear a neighbour. */
   echoes?: [number, number];
+  /** What headings say before they are zeroed, deg. */
+  headingAtStart?: [number, number];
   /** Creep of headings, deg/s. */
   driftPerS?: [number, number];
 }
 
 /** The conditions that may be left out. */
-export const furtherConditions = ['battery', 'noise', 'scrub', 'laterS', 'echoes', 'driftPerS'] as const;
+export const furtherConditions = [
+  'battery',
+  'noise',
+  'scrub',
+  'laterS',
+  'echoes',
+  'driftPerS',
+  'headingAtStart',
+] as const;
 
 export const calm: Conditions = {
   alongMm: [0, 0],

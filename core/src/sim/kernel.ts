@@ -133,7 +133,7 @@ export class Kernel implements Machine, Carrier {
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
-    this.headingZero = this.theta;
+    this.headingZero = this.theta - radians(circumstances.headingAtStart ?? 0);
     const carried = setup.program.motors.length > 0 || this.sensors.some(({ onTurret }) => onTurret);
     this.turret = new Turret();
     this.lag(robot.drive.tauDriveS);

@@ -65,6 +65,8 @@ export interface Circumstances {
   laterS?: number;
   /** Share of a distance sensor's looks that hear a neighbour's echo. */
   echoes?: number;
+  /** What headings say before they are zeroed: the robot was turned since it was switched on, deg. */
+  headingAtStart?: number;
   /** Creep of headings beside what the sensor has of its own, deg/s. */
   driftPerS?: number;
   /** Seed of the noise and of the sensors' phases. */

@@ -73,6 +73,7 @@ stop
       formula:
         'always[0.3, end] (eventually[0, 0.2] speed < -10 -> (speed < -5 or eventually[0, 0.4] speed < -5) and speed < 60)',
     },
+    { kind: 'no faster', mmPerS: 230 },
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 10 },
   ],
@@ -142,6 +143,7 @@ drive 30 % for 25 cm
     },
     { kind: 'comes to rest' },
     { kind: 'travels', atLeastMm: 200 },
+    { kind: 'no faster', mmPerS: 200 },
     {
       kind: 'formula',
       says: 'Drives no farther than 32 cm',
@@ -190,6 +192,7 @@ export const throughTheBasin = lesson({
   modelScript: `${basinStart}repeat until seen is green
   if front < 12 cm
     stop
+    wait 0.3 s
     do choose a side
   else
     drive 25 %
@@ -212,6 +215,13 @@ end
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 40 },
     { kind: 'keeps clear', roomMm: 15 },
+    { kind: 'no faster', mmPerS: 190 },
+    { kind: 'does not roll on', withinMm: 20 },
+    {
+      kind: 'formula',
+      says: 'Stands before it turns',
+      formula: 'always (speed < 60 or turning < 40 and turning > -40)',
+    },
     {
       kind: 'formula',
       says: 'Stops as soon as it sees green, more than 25 cm before the wall',

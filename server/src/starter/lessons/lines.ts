@@ -67,6 +67,7 @@ ${showing}`,
     { kind: 'shows', text: 'lanes' },
     { kind: 'never touches' },
     { kind: 'ends with gap', gapMm: 125, toleranceMm: 35 },
+    { kind: 'no faster', mmPerS: 180 },
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 20 },
   ],
@@ -117,6 +118,8 @@ stop
   expectations: [
     { kind: 'stays on track', track: 'left', withinMm: 12, share: 0.95 },
     { kind: 'ends in', zone: 'berth' },
+    { kind: 'no faster', mmPerS: 120 },
+    { kind: 'does not roll on', withinMm: 20 },
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 30 },
   ],
@@ -163,8 +166,9 @@ export const piersEdge = lesson({
   course: courseOf('pier', 'Pier'),
   modelScript: `${eyes}repeat
   drive 25 %
-  wait until left floor < 10 or right floor < 10 or front < 15 cm
+  wait until left floor < 30 or right floor < 30 or front < 15 cm
   stop
+  wait 0.5 s
   drive -25 % for 12 cm
   turn right 180 deg
 end
@@ -185,11 +189,24 @@ end
       says: 'Turns to the right',
       formula: 'eventually turned > 170 and always turned > -20',
     },
+    { kind: 'no faster', mmPerS: 190 },
+    { kind: 'formula', says: 'Keeps its wheels 4 cm from the edge', formula: 'always "edge room" > 4 cm' },
+    { kind: 'formula', says: 'Comes within 18 cm of the wall', formula: 'eventually "gap ahead" < 18 cm' },
+    {
+      kind: 'formula',
+      says: 'Backs off by less than 18 cm: never reverses for more than 1.5 s',
+      formula: 'not eventually[0, 38] always[0, 1.5] speed < -50',
+    },
+    {
+      kind: 'formula',
+      says: 'Turns half round in one go',
+      formula: 'eventually always[0, 0.9] turning > 60',
+    },
   ],
   faults: [
     fault(
       'turns without backing off',
-      `${eyes}repeat\n  drive 25 %\n  wait until left floor < 10 or right floor < 10 or front < 15 cm\n  stop\n  turn right 180 deg\nend\n`,
+      `${eyes}repeat\n  drive 25 %\n  wait until left floor < 30 or right floor < 30 or front < 15 cm\n  stop\n  turn right 180 deg\nend\n`,
     ),
     fault(
       'watches the wall only',
@@ -197,17 +214,17 @@ end
     ),
     fault(
       'wants both conditions at once',
-      `${eyes}repeat\n  drive 25 %\n  wait until left floor < 10 and right floor < 10 and front < 15 cm\n  stop\n  drive -25 % for 12 cm\n  turn right 180 deg\nend\n`,
+      `${eyes}repeat\n  drive 25 %\n  wait until left floor < 30 and right floor < 30 and front < 15 cm\n  stop\n  drive -25 % for 12 cm\n  turn right 180 deg\nend\n`,
     ),
     fault(
       'looks once',
-      `${eyes}drive 25 %\nwait until left floor < 10 or right floor < 10 or front < 15 cm\nstop\ndrive -25 % for 12 cm\nturn right 180 deg\ndrive 25 %\nwait 10 s\n`,
+      `${eyes}drive 25 %\nwait until left floor < 30 or right floor < 30 or front < 15 cm\nstop\ndrive -25 % for 12 cm\nturn right 180 deg\ndrive 25 %\nwait 10 s\n`,
     ),
     fault(
       'drives on where it should back off',
       `${eyes}repeat
   drive 25 %
-  wait until left floor < 10 or right floor < 10 or front < 15 cm
+  wait until left floor < 30 or right floor < 30 or front < 15 cm
   stop
   drive 25 % for 12 cm
   turn right 180 deg
@@ -254,6 +271,7 @@ end
     { kind: 'shows', text: 'blue' },
     { kind: 'comes to rest' },
     { kind: 'travels', atLeastMm: 430 },
+    { kind: 'no faster', mmPerS: 170 },
     {
       kind: 'formula',
       says: 'Shows a number with the last colour, between 60 and 200',

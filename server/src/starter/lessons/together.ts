@@ -38,6 +38,13 @@ stop
     { kind: 'net turn', deg: 90, toleranceDeg: 5 },
     { kind: 'holds bearing', deg: 90, withinDeg: 5, fromS: 3.5, share: 0.98 },
     { kind: 'formula', says: 'Never turns past 95°', formula: 'always turned < 95' },
+    {
+      kind: 'formula',
+      says: 'Drives on without wagging: from 4 s on it never turns faster than 15° a second',
+      formula: 'always[4, end] (turning < 15 and turning > -15)',
+    },
+    { kind: 'no faster', mmPerS: 270 },
+    { kind: 'does not roll on', withinMm: 25 },
     { kind: 'travels', atLeastMm: 800 },
     { kind: 'formula', says: 'Drives no farther than 1 m', formula: 'always travelled < 100 cm' },
     {
@@ -67,7 +74,7 @@ stop
       `${gyro}zero heading\nrepeat until gyro <= -88\n  wheels -0.5 * (90 + gyro) and 0.5 * (90 + gyro)\nend\nstop\nzero wheels\nrepeat until left wheel >= 4 turns\n  steer 2 * (-90 - gyro) at 30 %\nend\nstop\n`,
     ),
   ],
-  conditions: { mismatch: [-0.05, 0.05], driftPerS: [-0.1, 0.1] },
+  conditions: { mismatch: [-0.05, 0.05], driftPerS: [-0.1, 0.1], headingAtStart: [-40, 40] },
   floor: { measures: ['turn'] },
   timeLimitS: 15,
   seed: 909,
@@ -108,6 +115,8 @@ stop
     { kind: 'waits for', box: 'ferry', withinS: 2 },
     { kind: 'never touches' },
     { kind: 'visits', zones: ['north', 'south'] },
+    { kind: 'does not roll on', withinMm: 20 },
+    { kind: 'formula', says: 'Drives no faster than 12 cm a second', formula: 'always speed < 120' },
     {
       kind: 'formula',
       says: 'Stays within 9 cm of the fairway’s left edge until it turns round',
@@ -179,6 +188,7 @@ export const roundTheBuoy = lesson({
   modelScript: `${two}repeat until front < 12 cm
 ${follow}end
 stop
+wait 0.3 s
 do go round the buoy
 repeat for 5 s
 ${follow}end
@@ -187,6 +197,18 @@ ${roundTask('right', 'left')}`,
   expectations: [
     { kind: 'never touches' },
     { kind: 'visits', zones: ['beyond'] },
+    { kind: 'does not roll on', withinMm: 20 },
+    { kind: 'formula', says: 'Drives no faster than 14.5 cm a second', formula: 'always speed < 145' },
+    {
+      kind: 'formula',
+      says: 'Stands before it turns round the buoy',
+      formula: '(speed < 40 or turning < 35 and turning > -35) until travelled > 45 cm',
+    },
+    {
+      kind: 'formula',
+      says: 'Its whole way is between 1.35 m and 1.6 m long',
+      formula: 'eventually travelled > 135 cm and always travelled < 160 cm',
+    },
     {
       kind: 'formula',
       says: 'Ends within 2 cm of the fairway’s left edge, pointing along it',
@@ -195,7 +217,7 @@ ${roundTask('right', 'left')}`,
     {
       kind: 'formula',
       says: 'Follows the left edge until it is at the buoy',
-      formula: '("off left" < 25) until "room to buoy" < 18 cm',
+      formula: '("off left" < 12) until "room to buoy" < 18 cm',
     },
     {
       kind: 'formula',
@@ -251,6 +273,7 @@ repeat
   drive 35 %
   wait until floor < threshold
   stop
+  wait 0.5 s
   drive -40 % for 0.8 s
 end
 `,
@@ -259,6 +282,17 @@ end
     { kind: 'pushes out', zone: 'island' },
     { kind: 'formula', says: 'Stays on the island itself', formula: 'always "in island" > 0' },
     { kind: 'still running', seconds: 60 },
+    { kind: 'no faster', mmPerS: 260 },
+    {
+      kind: 'formula',
+      says: 'Sweeps no faster than 90° a second',
+      formula: 'always (turning < 90 and turning > -90)',
+    },
+    {
+      kind: 'formula',
+      says: 'Backs off by less than 25 cm: never reverses for more than 1.4 s',
+      formula: 'not eventually[0, 58] always[0, 1.4] speed < -100',
+    },
     { kind: 'formula', says: 'Backs off from the border', formula: 'eventually speed < -100' },
     { kind: 'formula', says: 'Begins with a sweep to the right', formula: 'eventually[2, 6] turned > 15' },
     {
@@ -336,7 +370,7 @@ export const findTheBeacon = lesson({
   course: courseOf('beacon', 'Beacon'),
   modelScript: `${beacon}repeat until beacon.strength > 88 %
   if beacon is nothing
-    spin right at 20 %
+    spin right at 12 %
   else if beacon.direction < -5 deg
     spin left at 12 %
   else if beacon.direction > 5 deg
@@ -350,6 +384,17 @@ show item 1 of beacon and " " and item 2 of beacon
 `,
   expectations: [
     { kind: 'ends in', zone: 'light' },
+    { kind: 'no faster', mmPerS: 150 },
+    {
+      kind: 'formula',
+      says: 'Turns no faster than 60° a second',
+      formula: 'always (turning < 60 and turning > -60)',
+    },
+    {
+      kind: 'formula',
+      says: 'Ends pointing at the beacon, within 15°',
+      formula: 'eventually always ("S-c" < 16 and "S-c" > -16)',
+    },
     { kind: 'never touches' },
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 30 },

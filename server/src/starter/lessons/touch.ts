@@ -110,8 +110,19 @@ end
     {
       kind: 'formula',
       says: 'Turns to the right, at least half round in all',
-      formula: 'eventually turned > 180 and always turned > -30',
+      formula: 'eventually turned > 240 and always turned > -30',
     },
+    {
+      kind: 'formula',
+      says: 'Pauses before it reverses',
+      formula: 'always[0, 27] (K1 > 0.5 and speed > 5 -> eventually[0, 1] always[0, 0.3] motion < 8)',
+    },
+    {
+      kind: 'formula',
+      says: 'Reverses no farther than 32 cm',
+      formula: 'always "backs off" < 32 cm',
+    },
+    { kind: 'no faster', mmPerS: 220 },
     {
       kind: 'formula',
       says: 'Never pushes on against a wall for more than a second',
