@@ -3,7 +3,7 @@ import { parse } from 'acorn';
 import { parseScript, review, type ReviewContext } from '@vigilum/core/script';
 import { cobbleBuild } from '../src/starter/build.ts';
 import { cobble } from '../src/starter/cobble.ts';
-import { modelAnswers } from '../src/starter/modelAnswers.ts';
+import { harbourLessons } from '../src/starter/lessons/index.ts';
 
 const LINES = 300;
 
@@ -18,13 +18,13 @@ function longScript(seed: number): string {
     'let lanes = 0',
     'let across = 0',
   ];
-  const body = modelAnswers
+  const body = harbourLessons
     .filter(({ slug }) =>
       ['tide-line', 'count-the-lanes', 'follow-the-channel', 'harbour-rules', 'hold-a-bearing'].includes(
         slug,
       ),
     )
-    .flatMap(({ script }) => script.trim().split('\n'))
+    .flatMap(({ modelScript }) => modelScript.trim().split('\n'))
     .filter((line) => !/^(sensor|motor|let)/.test(line));
   const lines = [...heads];
   while (lines.length + body.length <= LINES) lines.push(...body);

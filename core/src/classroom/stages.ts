@@ -1,6 +1,6 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
 import { surfaceAt } from '../course/index.ts';
-import { narrowestLine } from '../lesson/index.ts';
+import { courseFacts, narrowestLine } from '../lesson/index.ts';
 import { pointOnRobot } from '../motion/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
 import {
@@ -110,7 +110,7 @@ export function reviewContext(record: TeamRecord): ReviewContext {
     thresholds: thresholdsOf(record),
     surfaces: pair ? { [socket]: { low: known(pair.low), high: known(pair.high) } } : {},
     lineWidthMm: narrowestLine(record.lesson),
-    course: { startReadings: startReadings(record) },
+    course: { ...courseFacts(record.lesson.course), startReadings: startReadings(record) },
   };
 }
 
@@ -140,6 +140,7 @@ function wire(record: TeamRecord): Stage {
 }
 
 function read(record: TeamRecord): Stage {
+  if (record.lesson.read.tasks.length === 0) return stage('read', 'done', 'at the bench');
   const means = record.lesson.read.tasks.map(
     (task) => summarise(record.sets.find((set) => set.surface === task.surface)?.values ?? []).mean,
   );
@@ -171,6 +172,7 @@ function read(record: TeamRecord): Stage {
 
 function decide(record: TeamRecord): Stage {
   const { threshold } = record;
+  if (record.lesson.read.tasks.length === 0 && !threshold) return stage('decide', 'done', 'no threshold');
   if (!threshold) return stage('decide', 'none');
   const pair = pairOfRecord(record);
   const unit = pair?.unit ?? '%';

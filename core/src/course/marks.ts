@@ -6,7 +6,8 @@ export function segmentDistance(x: number, y: number, a: Point, b: Point): numbe
   const [dx, dy] = [b.xMm - a.xMm, b.yMm - a.yMm];
   const length2 = dx * dx + dy * dy;
   const t = length2 === 0 ? 0 : Math.min(1, Math.max(0, ((x - a.xMm) * dx + (y - a.yMm) * dy) / length2));
-  return Math.hypot(x - a.xMm - t * dx, y - a.yMm - t * dy);
+  const [px, py] = [x - a.xMm - t * dx, y - a.yMm - t * dy];
+  return Math.sqrt(px * px + py * py);
 }
 
 /** Signed distance in mm from a point to a box with half sizes `hx`, `hy`; negative inside. */

@@ -65,48 +65,59 @@ export interface Scene {
 
 type Derive = (trace: Trace, scene: Scene) => Signal | null;
 
-const column = (trace: Trace, unit: string, of: (i: number) => number): Signal => ({
-  unit,
-  values: Float32Array.from(trace.timesS, (_, i) => of(i)),
-});
+function column(trace: Trace, unit: string, of: (i: number) => number): Signal {
+  const values = new Float32Array(trace.timesS.length);
+  for (let i = 0; i < values.length; i++) values[i] = of(i);
+  return { unit, values };
+}
 const level = (trace: Trace, unit: string, value: number): Signal => column(trace, unit, () => value);
 
-/** The pose at a sample, as plain numbers; null when the trace does not hold it. */
-function poses(trace: Trace) {
+/** Positions and directions of a trace as plain columns; null when the trace does not hold them. */
+interface Poses {
+  x: Float32Array;
+  y: Float32Array;
+  /** Sine and cosine of the bearing. */
+  s: Float64Array;
+  c: Float64Array;
+}
+
+const directions = new WeakMap<Float32Array, Pick<Poses, 's' | 'c'>>();
+
+function poses(trace: Trace): Poses | null {
   const { x, y, bearing } = trace.signals;
   if (!x || !y || !bearing) return null;
-  return (i: number) => {
-    const b = radians(bearing.values[i]!);
-    return { x: x.values[i]!, y: y.values[i]!, s: Math.sin(b), c: Math.cos(b) };
-  };
+  let found = directions.get(bearing.values);
+  if (!found) {
+    const n = bearing.values.length;
+    found = { s: new Float64Array(n), c: new Float64Array(n) };
+    for (let i = 0; i < n; i++) {
+      const b = radians(bearing.values[i]!);
+      found.s[i] = Math.sin(b);
+      found.c[i] = Math.cos(b);
+    }
+    directions.set(bearing.values, found);
+  }
+  return { x: x.values, y: y.values, ...found };
 }
-type PoseAt = NonNullable<ReturnType<typeof poses>>;
 
-const point = (at: ReturnType<PoseAt>, ahead: number, right: number): [number, number] => [
-  at.x + ahead * at.s + right * at.c,
-  at.y + ahead * at.c - right * at.s,
-];
-
-/** A signal worked out from the pose at each sample. */
-const ofPose =
-  (unit: string, of: (at: ReturnType<PoseAt>, i: number, trace: Trace, scene: Scene) => number): Derive =>
-  (trace, scene) => {
-    const at = poses(trace);
-    return at && column(trace, unit, (i) => of(at(i), i, trace, scene));
-  };
+/** Where a point of the robot is at a sample, mm. */
+const pointX = (p: Poses, i: number, ahead: number, right: number): number =>
+  p.x[i]! + ahead * p.s[i]! + right * p.c[i]!;
+const pointY = (p: Poses, i: number, ahead: number, right: number): number =>
+  p.y[i]! + ahead * p.c[i]! - right * p.s[i]!;
 
 /** Solids at each sample, made anew only when a box comes, goes or moves. */
-function solidsOver(scene: Scene): (atS: number) => Solid[] {
+function solidsOver(scene: Scene, which: (solid: Solid) => boolean = () => true): (atS: number) => Solid[] {
   const { course, laterS } = scene;
   const boxes = course.boxes ?? [];
   const moving = boxes.some(({ moves }) => moves);
-  let key = '';
+  let key: string | null = null;
   let solids: Solid[] = [];
   return (atS) => {
     const now = moving
       ? String(atS)
       : boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
-    if (now !== key || solids.length === 0) [key, solids] = [now, solidsAt(course, atS - laterS)];
+    if (now !== key) [key, solids] = [now, solidsAt(course, atS - laterS).filter(which)];
     return solids;
   };
 }
@@ -115,13 +126,12 @@ function solidsOver(scene: Scene): (atS: number) => Solid[] {
 const roomTo =
   (which: (solid: Solid) => boolean): Derive =>
   (trace, scene) => {
-    const at = poses(trace);
-    if (!at) return null;
-    const over = solidsOver(scene);
-    return column(trace, 'mm', (i) => {
-      const { x, y, s, c } = at(i);
-      return Math.min(FAR_MM, outlineGap(over(trace.timesS[i]!).filter(which), scene.outline, x, y, s, c));
-    });
+    const p = poses(trace);
+    if (!p) return null;
+    const over = solidsOver(scene, which);
+    return column(trace, 'mm', (i) =>
+      Math.min(FAR_MM, outlineGap(over(trace.timesS[i]!), scene.outline, p.x[i]!, p.y[i]!, p.s[i]!, p.c[i]!)),
+    );
   };
 
 /** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
@@ -147,33 +157,36 @@ const plain: Record<string, Derive> = {
     return values ? column(trace, 'deg', (i) => values[i]! - values[0]!) : null;
   },
   travelled: (trace) => {
-    const at = poses(trace);
-    if (!at) return null;
+    const p = poses(trace);
+    if (!p) return null;
     let sum = 0;
     return column(trace, 'mm', (i) => {
-      if (i > 0) sum += Math.hypot(at(i).x - at(i - 1).x, at(i).y - at(i - 1).y);
+      if (i > 0) sum += Math.hypot(p.x[i]! - p.x[i - 1]!, p.y[i]! - p.y[i - 1]!);
       return sum;
     });
   },
   room: roomTo(() => true),
-  'edge room': ofPose('mm', (at, _, __, { course, outline }) => {
+  'edge room': (trace, { course, outline }) => {
+    const p = poses(trace);
+    if (!p) return null;
     const { widthMm, heightMm } = course;
     const { trackMm, axleFromFrontMm, lengthMm } = outline;
-    const places = [
-      point(at, 0, trackMm / 2),
-      point(at, 0, -trackMm / 2),
-      point(at, axleFromFrontMm - lengthMm / 2, 0),
-    ];
-    return Math.min(...places.map(([x, y]) => Math.min(x, y, widthMm - x, heightMm - y)));
-  }),
+    const room = (i: number, ahead: number, right: number) => {
+      const [x, y] = [pointX(p, i, ahead, right), pointY(p, i, ahead, right)];
+      return Math.min(x, y, widthMm - x, heightMm - y);
+    };
+    return column(trace, 'mm', (i) =>
+      Math.min(room(i, 0, trackMm / 2), room(i, 0, -trackMm / 2), room(i, axleFromFrontMm - lengthMm / 2, 0)),
+    );
+  },
   'gap ahead': (trace, scene) => {
-    const at = poses(trace);
-    if (!at) return null;
+    const p = poses(trace);
+    if (!p) return null;
     const over = solidsOver(scene);
+    const front = scene.outline.axleFromFrontMm;
     return column(trace, 'mm', (i) => {
-      const pose = at(i);
-      const [x, y] = point(pose, scene.outline.axleFromFrontMm, 0);
-      return Math.min(FAR_MM, rayLength(over(trace.timesS[i]!), x, y, pose.s, pose.c));
+      const [x, y] = [pointX(p, i, front, 0), pointY(p, i, front, 0)];
+      return Math.min(FAR_MM, rayLength(over(trace.timesS[i]!), x, y, p.s[i]!, p.c[i]!));
     });
   },
   /** How far it has backed away from the nearest it came to what is ahead. */
@@ -193,8 +206,8 @@ const plain: Record<string, Derive> = {
   },
   /** How far it still went after its program was over, mm; nothing while the program goes on. */
   'rolled on': (trace, scene) => {
-    const at = poses(trace);
-    if (!at || trace.timesS.length < 2) return null;
+    const p = poses(trace);
+    if (!p || trace.timesS.length < 2) return null;
     const over = scene.programOverS;
     if (over === null) return level(trace, 'mm', 0);
     const from = Math.max(
@@ -202,7 +215,7 @@ const plain: Record<string, Derive> = {
       trace.timesS.findIndex((t) => t >= over),
     );
     return column(trace, 'mm', (i) =>
-      i <= from ? 0 : Math.hypot(at(i).x - at(from).x, at(i).y - at(from).y),
+      i <= from ? 0 : Math.hypot(p.x[i]! - p.x[from]!, p.y[i]! - p.y[from]!),
     );
   },
   'number shown': (trace, scene) => {
@@ -260,12 +273,13 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
     'past ',
     (id) => (trace, scene) => {
       const landmark = scene.course.landmarks.find((l) => l.id === id);
-      const at = poses(trace);
-      if (!landmark || !at) return null;
+      const p = poses(trace);
+      if (!landmark || !p) return null;
       const along = radians(landmark.bearingDeg);
       const [dx, dy] = [Math.sin(along), Math.cos(along)];
       return column(trace, 'mm', (i) => {
-        const [x, y] = point(at(i), scene.watcher.aheadMm, scene.watcher.rightMm);
+        const { aheadMm, rightMm } = scene.watcher;
+        const [x, y] = [pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)];
         return (x - landmark.xMm) * dx + (y - landmark.yMm) * dy;
       });
     },
@@ -276,12 +290,12 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
       const track = scene.course.tracks?.find((t) => t.id === id);
       const mark = track && scene.course.marks[track.mark];
       const line = mark && middleLine(mark);
-      const at = poses(trace);
-      if (!track || !line || !at || !('widthMm' in mark)) return null;
+      const p = poses(trace);
+      if (!track || !line || !p || !('widthMm' in mark)) return null;
       const edge = ((track.side === 'right' ? 1 : -1) * mark.widthMm) / 2;
       return column(trace, 'mm', (i) => {
-        const [x, y] = point(at(i), scene.watcher.aheadMm, scene.watcher.rightMm);
-        return Math.abs(rightOf(line, x, y) - edge);
+        const { aheadMm, rightMm } = scene.watcher;
+        return Math.abs(rightOf(line, pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)) - edge);
       });
     },
   ],
@@ -289,8 +303,8 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
     'in ',
     (id) => (trace, scene) => {
       const zone = scene.course.zones?.find((z) => z.id === id);
-      const at = poses(trace);
-      return zone && at ? column(trace, 'mm', (i) => insideZone(zone, at(i).x, at(i).y)) : null;
+      const p = poses(trace);
+      return zone && p ? column(trace, 'mm', (i) => insideZone(zone, p.x[i]!, p.y[i]!)) : null;
     },
   ],
   [

@@ -7,7 +7,8 @@ function pieceApart(f: number, g: number, f1: number, g1: number, f2: number, g2
   const square = df * df + dg * dg;
   let t = square === 0 ? 0 : ((f - f1) * df + (g - g1) * dg) / square;
   t = t < 0 ? 0 : t > 1 ? 1 : t;
-  return Math.hypot(f - f1 - t * df, g - g1 - t * dg);
+  const [pf, pg] = [f - f1 - t * df, g - g1 - t * dg];
+  return Math.sqrt(pf * pf + pg * pg);
 }
 
 /** Whether a straight piece meets the rectangle |f| ≤ half, |g| ≤ side (clipping by Liang and Barsky 1984). */
@@ -30,8 +31,10 @@ function meets(f1: number, g1: number, f2: number, g2: number, half: number, sid
 }
 
 /** Distance from a point to the rectangle; 0 inside. */
-const outside = (f: number, g: number, half: number, side: number): number =>
-  Math.hypot(Math.max(0, Math.abs(f) - half), Math.max(0, Math.abs(g) - side));
+function outside(f: number, g: number, half: number, side: number): number {
+  const [p, q] = [Math.max(0, Math.abs(f) - half), Math.max(0, Math.abs(g) - side)];
+  return Math.sqrt(p * p + q * q);
+}
 
 /** Room in mm between a robot's outline at a pose (axle's middle, sine and cosine of its bearing) and solid things. */
 export function outlineGap(

@@ -35,15 +35,24 @@ const namedLooks: Record<string, Rgb> = {
 /** How far a look may be from a named colour and still be called by it (ΔE00). */
 const NAME_LIMIT = 22;
 
+const kept = new WeakMap<readonly string[], ReturnType<typeof makeReferences>>();
+const makeReferences = (colours: readonly string[]) =>
+  colours.flatMap((name, code) => {
+    const known = namedLooks[name.toLowerCase()];
+    return known ? [{ name: String(code), lab: labOf(known, 1), limit: NAME_LIMIT }] : [];
+  });
+/** What the names of a list look like, worked out once for each list. */
+function referencesOf(colours: readonly string[]) {
+  let found = kept.get(colours);
+  if (!found) kept.set(colours, (found = makeReferences(colours)));
+  return found;
+}
+
 /**
  * The code number of the colour that a colour sensor names: the nearest of its list within a limit, else
  * nothing (null). Names that the list has and nobody knows a look for are never given.
  */
 export function nameColour(look: Rgb, full: number, colours: readonly string[]): number | null {
-  const references = colours.flatMap((name, code) => {
-    const known = namedLooks[name.toLowerCase()];
-    return known ? [{ name: String(code), lab: labOf(known, 1), limit: NAME_LIMIT }] : [];
-  });
-  const nearest = nearestColour(look, full, references);
+  const nearest = nearestColour(look, full, referencesOf(colours));
   return nearest?.within ? Number(nearest.name) : null;
 }

@@ -161,15 +161,15 @@ export class World {
       if (u1 <= 0 && u2 <= 0) continue;
       const reflects = this.sideReflects[i >> 2]!;
       if (u1 > 0 && u1 < EDGE_HEARD_MM && Math.abs(v1) < u1 * inner) {
-        const far = Math.hypot(u1, v1);
+        const far = Math.sqrt(u1 * u1 + v1 * v1);
         if (far < best) [best, met.obliqueDeg, met.reflectance] = [far, 0, reflects];
       }
       if (u2 > 0 && u2 < EDGE_HEARD_MM && Math.abs(v2) < u2 * inner) {
-        const far = Math.hypot(u2, v2);
+        const far = Math.sqrt(u2 * u2 + v2 * v2);
         if (far < best) [best, met.obliqueDeg, met.reflectance] = [far, 0, reflects];
       }
       const [du, dv] = [u2 - u1, v2 - v1];
-      const length = Math.hypot(du, dv);
+      const length = Math.sqrt(du * du + dv * dv);
       const square = Math.abs(dv) / length;
       if (!(square >= limit)) continue;
       // Keep the part with v ≤ u·tan and −v ≤ u·tan.
@@ -186,7 +186,8 @@ export class World {
       if (from >= to) continue;
       let t = -(u1 * du + v1 * dv) / (length * length);
       t = t < from ? from : t > to ? to : t;
-      const far = Math.hypot(u1 + t * du, v1 + t * dv);
+      const [pu, pv] = [u1 + t * du, v1 + t * dv];
+      const far = Math.sqrt(pu * pu + pv * pv);
       if (far < best) {
         [best, met.obliqueDeg, met.reflectance] = [
           far,

@@ -2,12 +2,12 @@ import type { Queries } from '../db/database.ts';
 import { cobble } from './cobble.ts';
 import { cobbleTalk } from './cobbleTalk.ts';
 import { skiff } from './skiff.ts';
-import { tideLine } from './tideLine.ts';
+import { harbourLessons } from './lessons/index.ts';
 
 /** The kits that ship with Vigilum. */
 export const shippedKits = [cobble, skiff];
 
-/** Puts the kits and the lesson that ship with Vigilum into a database that does not have them; changes nothing else. */
+/** Puts the kits and the lessons that ship with Vigilum into a database; kits that are there already stay as they are. */
 export async function addStarter(db: Queries): Promise<void> {
   for (const kit of shippedKits) {
     await db.query(
@@ -22,8 +22,12 @@ export async function addStarter(db: Queries): Promise<void> {
       where k.slug = $1 and not exists (select 1 from phrasebooks p where p.kit_id = k.id)`,
     [cobble.slug, name, syntax, JSON.stringify({ phrases, declares })],
   );
-  await db.query(
-    'insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb) on conflict (slug) do nothing',
-    [tideLine.slug, tideLine.title, JSON.stringify(tideLine)],
-  );
+  // Shipped lessons cannot be edited: a newer Vigilum brings them up to date.
+  for (const lesson of harbourLessons) {
+    await db.query(
+      `insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)
+       on conflict (slug) do update set title = excluded.title, definition = excluded.definition`,
+      [lesson.slug, lesson.title, JSON.stringify(lesson)],
+    );
+  }
 }
