@@ -2,7 +2,6 @@ import { markBounds } from '../course/index.ts';
 import {
   evidenceFor,
   judge,
-  pastSignal,
   sceneOf,
   withSignals,
   sumUp,
@@ -23,6 +22,7 @@ import {
 } from '../sim/index.ts';
 import type { Trace } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
+import { measureSignal, measuresOf } from './measures.ts';
 import { simRobot, type KnownRobot } from './simRobot.ts';
 
 /** Where the sensor that the lesson watches sits; the axle's middle when it is not fitted. */
@@ -99,10 +99,12 @@ export function rehearse(
   const run = simulate(runSetup(lesson, known, program, circumstances));
   const scene = sceneOf(run, sceneFor(lesson, known.build, circumstances.laterS));
   const asked = evidenceFor(run.trace, scene, lesson.expectations);
-  // Stops are measured from the landmark on every page, asked for or not.
-  const evidence = lesson.floor.landmark
-    ? withSignals(asked, scene, [pastSignal(lesson.floor.landmark)])
-    : asked;
+  // What is measured on the floor is told on every page, asked for or not.
+  const evidence = withSignals(
+    asked,
+    scene,
+    measuresOf(lesson).map((measure) => measureSignal(lesson, measure)),
+  );
   return { run, evidence, circumstances, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
 }
 

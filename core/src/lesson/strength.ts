@@ -102,6 +102,8 @@ export function* strengthReports(
   lesson: Lesson,
   known: KnownRobot,
   text = lesson.modelScript,
+  /** Only every n-th fault, from the k-th on: a share of the work. */
+  [k, n]: readonly [number, number] = [0, 1],
 ): Generator<{ done: number; of: number; report: FaultReport }> {
   const faults = usualFaults(text);
   const program = parseScript(text);
@@ -111,6 +113,7 @@ export function* strengthReports(
       rehearse(lesson, known, program, proofCircumstances(lesson, runSeed(lesson.proof.seed, i))).run,
     ));
   for (const [i, fault] of faults.entries()) {
+    if (i % n !== k) continue;
     yield { done: i + 1, of: faults.length, report: judgeFault(lesson, known, fault, model) };
   }
 }

@@ -18,4 +18,5 @@ export * from './complete.ts';
 export { meanings, wordMeanings } from './meanings.ts';
 export { readAloud, type Sentence } from './readAloud.ts';
 export { flowOf, mermaidOf, type Flow, type FlowEdge, type FlowNode } from './flow.ts';
-export { usualFaults, type BrokenScript } from './faults/index.ts';
+export { plainScript, usualFaults, type BrokenScript } from './faults/index.ts';
+export { changeSays, singleChanges, type ChangedScript } from './changes.ts';

@@ -9,7 +9,9 @@ import { classRoutes } from '../classes/routes.ts';
 import { setupRoutes } from '../classes/setupRoutes.ts';
 import { floorRoutes } from '../floor/routes.ts';
 import { readingRoutes } from '../readings/routes.ts';
+import { courseRoutes } from '../courses/routes.ts';
 import { kitRoutes } from '../kits/routes.ts';
+import { lessonRoutes } from '../lessons/routes.ts';
 import { phrasebookRoutes } from '../phrasebooks/routes.ts';
 import { liveRoutes } from '../robots/liveRoutes.ts';
 import { robotRoutes } from '../robots/routes.ts';
@@ -113,6 +115,8 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     scriptRoutes,
     runRoutes,
     floorRoutes,
+    courseRoutes,
+    lessonRoutes,
   ]) {
     app.use('/api', routes(services));
   }

@@ -2,7 +2,7 @@ import type { RequestHandler, Response } from 'express';
 
 /** What changed, so that open pages can ask again. */
 export interface Change {
-  what: 'team' | 'robot' | 'class' | 'kit';
+  what: 'team' | 'robot' | 'class' | 'kit' | 'courses' | 'lesson';
   id: number;
 }
 

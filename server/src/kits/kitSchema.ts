@@ -76,6 +76,7 @@ export const buildSchema = Joi.object<RobotBuild>({
         rightMm: amount(-1000, 1000).required(),
         heightMm: amount(0, 500).required(),
         facing: Joi.valid(...facings),
+        turret: socketName,
       }),
     )
     .max(20)

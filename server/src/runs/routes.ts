@@ -3,6 +3,8 @@ import { Router } from 'express';
 import Joi from 'joi';
 import type { KnownRobot } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
+import type { Conditions } from '@vigilum/core/sim';
+import { conditionsSchema } from '../lessons/lessonSchema.ts';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
@@ -13,11 +15,14 @@ interface NewTry {
   scriptVersion: number;
   start: string;
   seed: number;
+  predicted?: number | null;
 }
 interface NewProof {
   scriptVersion: number;
   seed: number;
   runs: number;
+  /** Other ranges than the lesson's. */
+  conditions?: Conditions;
 }
 
 const scriptVersion = Joi.number().integer().min(1).required();
@@ -25,11 +30,13 @@ const newTry = Joi.object<NewTry>({
   scriptVersion,
   start: Joi.string().min(1).max(16).required(),
   seed: seedNumber.required(),
+  predicted: Joi.number().min(-100_000).max(100_000).allow(null),
 });
 const newProof = Joi.object<NewProof>({
   scriptVersion,
   seed: seedNumber.required(),
   runs: Joi.number().integer().min(5).max(500).required(),
+  conditions: conditionsSchema,
 });
 
 /** The robot as the simulator may know it: build, readings and thresholds. */
@@ -88,8 +95,8 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     });
     const row = await one<{ id: number }>(
       db,
-      `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at)
-       values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8) returning id`,
+      `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm)
+       values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8, $9) returning id`,
       [
         found.team.id,
         lessonId,
@@ -99,6 +106,7 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
         JSON.stringify(result.judgements),
         result.pastMm,
         now().toISOString(),
+        body.predicted ?? null,
       ],
     );
     changes.tell({ what: 'team', id: found.team.id });
@@ -111,7 +119,7 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     const { lesson, id: lessonId } = found.lessonRow;
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
     const proof = await simulations.prove({
-      lesson,
+      lesson: body.conditions ? { ...lesson, conditions: body.conditions } : lesson,
       known: knownRobot(found),
       text,
       seed: body.seed,
@@ -119,9 +127,17 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     });
     const row = await one<{ id: number }>(
       db,
-      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)
-       values ($1, $2, $3, $4, $5::jsonb, $6) returning id`,
-      [found.team.id, lessonId, body.scriptVersion, body.seed, JSON.stringify(proof), now().toISOString()],
+      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at, conditions)
+       values ($1, $2, $3, $4, $5::jsonb, $6, $7::jsonb) returning id`,
+      [
+        found.team.id,
+        lessonId,
+        body.scriptVersion,
+        body.seed,
+        JSON.stringify(proof),
+        now().toISOString(),
+        body.conditions ? JSON.stringify(body.conditions) : null,
+      ],
     );
     changes.tell({ what: 'team', id: found.team.id });
     res.status(201).json({ id: row.id, proof });

@@ -22,11 +22,12 @@ export async function addStarter(db: Queries): Promise<void> {
       where k.slug = $1 and not exists (select 1 from phrasebooks p where p.kit_id = k.id)`,
     [cobble.slug, name, syntax, JSON.stringify({ phrases, declares })],
   );
-  // Shipped lessons cannot be edited: a newer Vigilum brings them up to date.
+  // A newer Vigilum brings shipped lessons up to date, but for those that a teacher has changed.
   for (const lesson of harbourLessons) {
     await db.query(
       `insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)
-       on conflict (slug) do update set title = excluded.title, definition = excluded.definition`,
+       on conflict (slug) do update set title = excluded.title, definition = excluded.definition
+         where lessons.changed_at is null`,
       [lesson.slug, lesson.title, JSON.stringify(lesson)],
     );
   }

@@ -35,7 +35,7 @@ const ways: readonly UsualFault[] = [
 ];
 
 /** A script without comments and odd spaces: what counts when two are compared. */
-const plain = (text: string): string =>
+export const plainScript = (text: string): string =>
   text
     .split('\n')
     .map((line) => line.replace(/#.*/, '').trim().replace(/\s+/g, ' '))
@@ -46,11 +46,11 @@ const plain = (text: string): string =>
 export function usualFaults(text: string): BrokenScript[] {
   const program = parseScript(text);
   const whole = { text, lines: text.split('\n'), rows: outline(text), program };
-  const seen = new Set([plain(text)]);
+  const seen = new Set([plainScript(text)]);
   return ways
     .flatMap((way) => way(whole))
     .filter((broken) => {
-      const key = plain(broken.text);
+      const key = plainScript(broken.text);
       if (seen.has(key)) return false;
       seen.add(key);
       return canRun(parseScript(broken.text));

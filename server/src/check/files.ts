@@ -1,0 +1,69 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, extname, join } from 'node:path';
+import type { Lesson } from '@vigilum/core/lesson';
+import { SCRIPT_LIMIT } from '@vigilum/core/script';
+import { lessonSchema } from '../lessons/lessonSchema.ts';
+import { harbourLessons } from '../starter/lessons/index.ts';
+import { CannotJudge } from './arguments.ts';
+
+/** Largest lesson file read, bytes, and most scripts of one folder. */
+const LESSON_LIMIT = 5_000_000;
+const MOST_SCRIPTS = 500;
+const endings = ['.txt', '.script'];
+
+export interface ScriptFile {
+  name: string;
+  text: string;
+}
+
+function sizeOf(path: string): number {
+  try {
+    return statSync(path).size;
+  } catch {
+    throw new CannotJudge(`${path}: there is no such file.`);
+  }
+}
+
+/** A shipped lesson by its name, or one from a file; its fields are checked before anything is done with it. */
+export function readLesson(given: string): Lesson {
+  const shipped = harbourLessons.find(({ slug }) => slug === given);
+  if (shipped) return shipped;
+  if (extname(given) !== '.json')
+    throw new CannotJudge(
+      `“${given}” is no shipped lesson (${harbourLessons.map(({ slug }) => slug).join(', ')}) and no .json file.`,
+    );
+  if (sizeOf(given) > LESSON_LIMIT) throw new CannotJudge(`${given}: a lesson file has at most 5 MB.`);
+  let data: unknown;
+  try {
+    data = JSON.parse(readFileSync(given, 'utf8'));
+  } catch (error) {
+    throw new CannotJudge(`${given}: this is no JSON: ${(error as Error).message}`);
+  }
+  const { value, error } = lessonSchema.validate(data, { abortEarly: false, convert: false });
+  if (error) {
+    const says = error.details.slice(0, 12).map(({ message }) => `  ${message}`);
+    throw new CannotJudge(`${given}: this is no lesson as Vigilum writes them:\n${says.join('\n')}`);
+  }
+  return value as Lesson;
+}
+
+const readScript = (path: string): ScriptFile => {
+  if (sizeOf(path) > 4 * SCRIPT_LIMIT.characters)
+    throw new CannotJudge(`${path}: a script has at most ${SCRIPT_LIMIT.characters} characters.`);
+  return { name: basename(path), text: readFileSync(path, 'utf8') };
+};
+
+/** The scripts in files and folders, in the order of their names. */
+export function readScripts(paths: readonly string[]): ScriptFile[] {
+  return paths.flatMap((path) => {
+    sizeOf(path);
+    if (!statSync(path).isDirectory()) return [readScript(path)];
+    const inside = readdirSync(path)
+      .filter((name) => endings.includes(extname(name)))
+      .sort((a, b) => a.localeCompare(b));
+    if (inside.length === 0)
+      throw new CannotJudge(`${path}: no ${endings.join(' or ')} file in this folder.`);
+    if (inside.length > MOST_SCRIPTS) throw new CannotJudge(`${path}: more than ${MOST_SCRIPTS} scripts.`);
+    return inside.map((name) => readScript(join(path, name)));
+  });
+}

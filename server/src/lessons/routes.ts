@@ -1,0 +1,84 @@
+import { Router } from 'express';
+import Joi from 'joi';
+import type { Expectation } from '@vigilum/core/expect';
+import type { Lesson } from '@vigilum/core/lesson';
+import type { Kit } from '@vigilum/core/sensing';
+import type { Conditions } from '@vigilum/core/sim';
+import { lessonBySlug } from '../classes/records.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import type { Services } from '../http/services.ts';
+import { validate } from '../http/validate.ts';
+import { harbourLessons } from '../starter/lessons/index.ts';
+import { conditionsSchema, expectationsSchema, lessonSchema, proofSchema } from './lessonSchema.ts';
+
+interface LessonChange {
+  expectations?: Expectation[];
+  conditions?: Conditions;
+  proof?: Lesson['proof'];
+}
+
+const change = Joi.object<LessonChange>({
+  expectations: expectationsSchema,
+  conditions: conditionsSchema,
+  proof: proofSchema,
+}).min(1);
+
+/** What a teacher changes about how a lesson judges, and the way back to how it was shipped. */
+export function lessonRoutes({ db, changes, now }: Services): Router {
+  const router = Router();
+
+  const keep = async (id: number, lesson: Lesson, changedAt: string | null) => {
+    await db.query('update lessons set definition = $2::jsonb, changed_at = $3 where id = $1', [
+      id,
+      JSON.stringify(lesson),
+      changedAt,
+    ]);
+    changes.tell({ what: 'lesson', id });
+  };
+
+  // The lesson with the kit of its own robot: what the teacher's page judges scripts with.
+  router.get('/lessons/:slug/bench', async (req, res) => {
+    const found = await lessonBySlug(db, req.params.slug);
+    if (!found) throw notFound('such lesson');
+    const { lesson } = found;
+    const [kit] = await db.query<{ definition: Kit }>('select definition from kits where slug = $1', [
+      lesson.robot?.kit ?? '',
+    ]);
+    const [state] = await db.query<{ changed: boolean }>(
+      'select changed_at is not null as changed from lessons where id = $1',
+      [found.id],
+    );
+    res.json({
+      lesson,
+      kit: kit?.definition ?? null,
+      changed: state!.changed,
+      shipped: harbourLessons.some(({ slug }) => slug === lesson.slug),
+    });
+  });
+
+  router.patch('/lessons/:slug', async (req, res) => {
+    const found = await lessonBySlug(db, req.params.slug);
+    if (!found) throw notFound('such lesson');
+    const lesson = { ...found.lesson, ...validate(change, req.body) };
+    // What is said about the course must be there.
+    validate(lessonSchema, JSON.parse(JSON.stringify(lesson)));
+    await keep(found.id, lesson, now().toISOString());
+    res.json(lesson);
+  });
+
+  router.post('/lessons/:slug/restoration', async (req, res) => {
+    const found = await lessonBySlug(db, req.params.slug);
+    if (!found) throw notFound('such lesson');
+    const shipped = harbourLessons.find(({ slug }) => slug === found.lesson.slug);
+    if (!shipped)
+      throw new Problem(
+        409,
+        'Not a shipped lesson',
+        'This lesson did not come with Vigilum: there is nothing to go back to.',
+      );
+    await keep(found.id, shipped, null);
+    res.json(shipped);
+  });
+
+  return router;
+}

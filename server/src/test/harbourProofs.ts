@@ -1,0 +1,49 @@
+// Judges every lesson's model answer and typical faults in a process of its own (a test's sandbox is ten times slower).
+import { prove, strengthOf, strengthReports, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import { canRun, parseScript } from '@vigilum/core/script';
+import { harbourLessons } from '../starter/lessons/index.ts';
+import { shippedKits } from '../starter/starter.ts';
+
+/** What became of one lesson. */
+export interface LessonProofs {
+  slug: string;
+  model: { verdict: string; passes: number; runs: number };
+  faults: { name: string; verdict: string }[];
+  strength: { share: number; missed: string[] };
+}
+
+const RUNS = 16;
+
+function robotOf({ robot }: Lesson): KnownRobot {
+  const { kit, build, thresholds } = robot!;
+  return { kit: shippedKits.find(({ slug }) => slug === kit)!, build, sets: [], thresholds };
+}
+
+const proofs = harbourLessons.map((lesson): LessonProofs => {
+  const known = robotOf(lesson);
+  const { runs, seed } = lesson.proof;
+  const { proof } = prove(lesson, known, parseScript(lesson.modelScript), seed, runs);
+  const faults = lesson.faults!.map(({ name, script }) => {
+    const program = parseScript(script);
+    return {
+      name,
+      verdict: canRun(program) ? prove(lesson, known, program, seed, RUNS).proof.verdict : 'cannot run',
+    };
+  });
+  // Fewer runs than a teacher's: enough to see that a fault is caught, and quick.
+  const quick = { ...lesson, proof: { ...lesson.proof, runs: 36 } };
+  const strength = strengthOf(
+    lesson,
+    [...strengthReports(quick, known)].map(({ report }) => report),
+  );
+  const missed = strength.reports
+    .filter(({ outcome }) => outcome === 'missed')
+    .map(({ fault }) => fault.name);
+  return {
+    slug: lesson.slug,
+    model: { verdict: proof.verdict, passes: proof.passes, runs },
+    faults,
+    strength: { share: strength.share ?? 0, missed },
+  };
+});
+process.stdout.write(JSON.stringify(proofs));
