@@ -3,8 +3,6 @@ import { Router } from 'express';
 import Joi from 'joi';
 import type { KnownRobot } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
-import type { Conditions } from '@vigilum/core/sim';
-import { conditionsSchema } from '../lessons/lessonSchema.ts';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
@@ -21,8 +19,6 @@ interface NewProof {
   scriptVersion: number;
   seed: number;
   runs: number;
-  /** Other ranges than the lesson's. */
-  conditions?: Conditions;
 }
 
 const scriptVersion = Joi.number().integer().min(1).required();
@@ -36,7 +32,6 @@ const newProof = Joi.object<NewProof>({
   scriptVersion,
   seed: seedNumber.required(),
   runs: Joi.number().integer().min(5).max(500).required(),
-  conditions: conditionsSchema,
 });
 
 /** The robot as the simulator may know it: build, readings and thresholds. */
@@ -119,7 +114,7 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     const { lesson, id: lessonId } = found.lessonRow;
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
     const proof = await simulations.prove({
-      lesson: body.conditions ? { ...lesson, conditions: body.conditions } : lesson,
+      lesson,
       known: knownRobot(found),
       text,
       seed: body.seed,
@@ -127,17 +122,9 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     });
     const row = await one<{ id: number }>(
       db,
-      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at, conditions)
-       values ($1, $2, $3, $4, $5::jsonb, $6, $7::jsonb) returning id`,
-      [
-        found.team.id,
-        lessonId,
-        body.scriptVersion,
-        body.seed,
-        JSON.stringify(proof),
-        now().toISOString(),
-        body.conditions ? JSON.stringify(body.conditions) : null,
-      ],
+      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)
+       values ($1, $2, $3, $4, $5::jsonb, $6) returning id`,
+      [found.team.id, lessonId, body.scriptVersion, body.seed, JSON.stringify(proof), now().toISOString()],
     );
     changes.tell({ what: 'team', id: found.team.id });
     res.status(201).json({ id: row.id, proof });

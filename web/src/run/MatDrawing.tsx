@@ -1,8 +1,12 @@
-import { useMemo } from 'react';
-import type { Course, Landmark, Mark } from '@vigilum/core/course';
+import { useId, useMemo, useRef } from 'react';
+import type { Course, Landmark } from '@vigilum/core/course';
 import { pointOnRobot, type Pose } from '@vigilum/core/motion';
 import { formatNumber, radians } from '@vigilum/core/quantity';
 import type { RobotBuild } from '@vigilum/core/sensing';
+import { MarkShape } from './mat/Marks.tsx';
+import { layOut, type Place } from './mat/place.ts';
+import { RobotShape, type Watch } from './mat/RobotShape.tsx';
+import { Things } from './mat/Things.tsx';
 
 export interface Trail {
   /** Positions of the watching sensor, mm. */
@@ -17,161 +21,95 @@ interface Props {
   build?: RobotBuild;
   pose?: Pose | null;
   trail?: Trail | null;
+  /** Another run's trail, to be compared with: drawn dashed. */
+  other?: Trail | null;
   /** Draw the trail up to this sample. */
   upTo?: number;
-  watch?: { aheadMm: number; rightMm: number; radiusMm: number };
+  watch?: Watch;
   /** Measured from a landmark to the watching sensor. */
   measure?: { landmark: Landmark; pastMm: number } | null;
+  /** Seconds from the start: boxes come and go. */
+  atS?: number;
+  opponent?: { x: number; y: number } | null;
+  turretDeg?: number;
+  reaches?: Readonly<Record<string, number>>;
+  /** Somebody points at the trail: at which sample; null when no longer. */
+  onPoint?: (sample: number | null) => void;
+  onPick?: (sample: number) => void;
   className?: string;
   label: string;
 }
 
-type Place = (x: number, y: number) => [number, number];
-
-function MarkShape({ mark, place }: { mark: Mark; place: Place }) {
-  // Marks are drawn as dark as they read.
-  const fill = `color-mix(in srgb, var(--mat-dark) ${Math.round(100 * Math.min(1, Math.max(0, (0.95 - mark.surface.reflectance) / 0.75)))}%, var(--mat))`;
-  switch (mark.kind) {
-    case 'stripe': {
-      const [x1, y1] = place(mark.from.xMm, mark.from.yMm);
-      const [x2, y2] = place(mark.to.xMm, mark.to.yMm);
-      return <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={fill} strokeWidth={mark.widthMm} />;
-    }
-    case 'path':
-      return (
-        <polyline
-          points={mark.points.map((p) => place(p.xMm, p.yMm).join()).join(' ')}
-          fill="none"
-          stroke={fill}
-          strokeWidth={mark.widthMm}
-          strokeLinejoin="round"
-          strokeLinecap="round"
-        />
-      );
-    case 'rectangle': {
-      const [x1, y1] = place(mark.corner.xMm, mark.corner.yMm);
-      const [x2, y2] = place(mark.corner.xMm + mark.widthMm, mark.corner.yMm + mark.heightMm);
-      return (
-        <rect
-          x={Math.min(x1, x2)}
-          y={Math.min(y1, y2)}
-          width={Math.abs(x2 - x1)}
-          height={Math.abs(y2 - y1)}
-          fill={fill}
-        />
-      );
-    }
-    case 'disc': {
-      const [cx, cy] = place(mark.centre.xMm, mark.centre.yMm);
-      return <circle cx={cx} cy={cy} r={mark.radiusMm} fill={fill} />;
-    }
+function pointsOf(trail: Trail, place: Place, from: number, to: number): string {
+  const list: string[] = [];
+  for (let i = from; i <= to; i++) {
+    const [x, y] = place(trail.x[i]!, trail.y[i]!);
+    list.push(`${x.toFixed(1)},${y.toFixed(1)}`);
   }
+  return list.join(' ');
 }
 
-function Robot({
-  build,
-  pose,
-  place,
-  sideways,
-  watch,
-}: {
-  build: RobotBuild;
-  pose: Pose;
-  place: Place;
-  sideways: boolean;
-  watch: Props['watch'];
-}) {
-  const [x, y] = place(pose.xMm, pose.yMm);
-  const { lengthMm, widthMm, axleFromFrontMm, trackMm, wheelDiameterMm } = build;
-  const wheel = 20;
-  return (
-    <g transform={`translate(${x} ${y}) rotate(${sideways ? pose.bearingDeg : pose.bearingDeg - 90})`}>
-      {[-1, 1].map((side) => (
-        <rect
-          key={side}
-          x={-wheelDiameterMm / 2}
-          y={(side * trackMm) / 2 - wheel / 2}
-          width={wheelDiameterMm}
-          height={wheel}
-          rx="5"
-          fill="var(--mat-dark)"
-        />
-      ))}
-      <rect
-        x={axleFromFrontMm - lengthMm}
-        y={-widthMm / 2 + 22}
-        width={lengthMm}
-        height={widthMm - 44}
-        rx="14"
-        fill="#fcfaf5"
-        fillOpacity="0.9"
-        stroke="#17232d"
-        strokeWidth="3.5"
-      />
-      <path
-        d={`M${axleFromFrontMm - 16} -9 L${axleFromFrontMm - 5} 0 L${axleFromFrontMm - 16} 9`}
-        fill="none"
-        stroke="#17232d"
-        strokeWidth="3"
-      />
-      {watch ? (
-        <circle
-          cx={watch.aheadMm}
-          cy={watch.rightMm}
-          r={Math.max(watch.radiusMm, 8)}
-          fill="#c2341d"
-          fillOpacity="0.25"
-          stroke="#c2341d"
-          strokeWidth="3"
-        />
-      ) : null}
-    </g>
-  );
+/** The sample of a trail nearest to a place on the drawing; null when none is within `reach`. */
+function nearestSample(
+  trail: Trail,
+  place: Place,
+  x: number,
+  y: number,
+  upTo: number,
+  reach: number,
+): number | null {
+  let [best, at] = [reach * reach, -1];
+  for (let i = 0; i <= upTo; i++) {
+    const [px, py] = place(trail.x[i]!, trail.y[i]!);
+    const far = (px - x) ** 2 + (py - y) ** 2;
+    if (far < best) [best, at] = [far, i];
+  }
+  return at < 0 ? null : at;
 }
 
-/** A course to scale: marks at true width, the robot, its trail, and a dimension line as an engineer draws it. */
+/** A round number of mm, about a sixth of a width, for the scale bar. */
+const barLength = (w: number): number => [50, 100, 200, 500, 1000].find((mm) => mm >= w / 7) ?? 1000;
+
+/** A course to scale: everything on it at true size, the robot, its trail, and a dimension as an engineer draws it. */
 export function MatDrawing({
   course,
   build,
   pose,
   trail,
+  other,
   upTo,
   watch,
   measure,
+  atS = 0,
+  opponent = null,
+  turretDeg = 0,
+  reaches = {},
+  onPoint,
+  onPick,
   className = '',
   label,
 }: Props) {
-  const sideways = course.heightMm > course.widthMm;
-  const [w, h] = sideways ? [course.heightMm, course.widthMm] : [course.widthMm, course.heightMm];
-  const place = useMemo<Place>(
-    () => (sideways ? (x, y) => [y, x] : (x, y) => [x, course.heightMm - y]),
-    [sideways, course.heightMm],
-  );
-  const text = { fontSize: w / 48, fill: '#17232d', fontFamily: 'var(--font-sans)' };
+  const { w, h, place, angle } = useMemo(() => layOut(course), [course]);
+  const svg = useRef<SVGSVGElement>(null);
+  const id = useId();
+  // Letters as large as the drawing is long, so that they can be read however large the course is.
+  const size = Math.max(w, h * 1.6) / 46;
+  const text = { fontSize: size, fill: '#17232d', fontFamily: 'var(--font-sans)' };
+  const last = trail ? Math.min(upTo ?? trail.x.length - 1, trail.x.length - 1) : -1;
   const lines = useMemo(() => {
     if (!trail) return null;
-    const points = (from: number, to: number) => {
-      const list: string[] = [];
-      for (let i = from; i <= to; i++) {
-        const [x, y] = place(trail.x[i]!, trail.y[i]!);
-        list.push(`${x.toFixed(1)},${y.toFixed(1)}`);
-      }
-      return list.join(' ');
-    };
-    const last = Math.min(upTo ?? trail.x.length - 1, trail.x.length - 1);
     const turn = Math.min(trail.turnsAt, last);
-    return { before: points(0, turn), after: last > turn ? points(turn, last) : '' };
-  }, [trail, upTo, place]);
-
+    return {
+      before: pointsOf(trail, place, 0, turn),
+      after: last > turn ? pointsOf(trail, place, turn, last) : '',
+    };
+  }, [trail, last, place]);
+  const dashed = useMemo(() => (other ? pointsOf(other, place, 0, other.x.length - 1) : ''), [other, place]);
   const dimension = useMemo(() => {
     if (!measure || !pose || !watch) return null;
     const spot = pointOnRobot(pose, watch.aheadMm, watch.rightMm);
     const b = radians(measure.landmark.bearingDeg);
-    const foot = {
-      xMm: spot.xMm - measure.pastMm * Math.sin(b),
-      yMm: spot.yMm - measure.pastMm * Math.cos(b),
-    };
-    const [x1, y1] = place(foot.xMm, foot.yMm);
+    const [x1, y1] = place(spot.xMm - measure.pastMm * Math.sin(b), spot.yMm - measure.pastMm * Math.cos(b));
     const [x2, y2] = place(spot.xMm, spot.yMm);
     return { x1, y1, x2, y2 };
   }, [measure, pose, watch, place]);
@@ -179,49 +117,105 @@ export function MatDrawing({
   const reach = (build?.widthMm ?? 120) / 2 + w / 90;
   const up = !dimension || Math.min(dimension.y1, dimension.y2) - reach > w / 22;
   const off = up ? -reach : reach;
-
-  const cells = 100;
+  const at = (event: React.PointerEvent): number | null => {
+    const matrix = svg.current?.getScreenCTM()?.inverse();
+    if (!matrix || !trail) return null;
+    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
+    return nearestSample(trail, place, x, y, last, size * 2.5);
+  };
+  const bar = barLength(w);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className={`mat ${className}`} role="img" aria-label={label}>
+    <svg
+      ref={svg}
+      viewBox={`0 0 ${w} ${h}`}
+      className={`mat ${className}`}
+      role="img"
+      aria-label={label}
+      onPointerMove={onPoint ? (event) => onPoint(at(event)) : undefined}
+      onPointerLeave={onPoint ? () => onPoint(null) : undefined}
+      onPointerDown={
+        onPick
+          ? (event) => {
+              const sample = at(event);
+              if (sample !== null) onPick(sample);
+            }
+          : undefined
+      }
+    >
       <defs>
-        <pattern id="mat-grid" width={cells} height={cells} patternUnits="userSpaceOnUse">
-          <path d={`M${cells} 0H0V${cells}`} fill="none" stroke="var(--mat-grid)" strokeWidth="1.5" />
+        <pattern id={`${id}grid`} width="100" height="100" patternUnits="userSpaceOnUse">
+          <path d="M100 0H0V100" fill="none" stroke="var(--mat-grid)" strokeWidth="1.5" />
         </pattern>
-        <clipPath id="mat-clip">
+        <clipPath id={`${id}clip`}>
           <rect width={w} height={h} rx="12" />
         </clipPath>
       </defs>
-      <g clipPath="url(#mat-clip)">
+      <g clipPath={`url(#${id}clip)`}>
         <rect width={w} height={h} fill="var(--mat)" />
-        <rect width={w} height={h} fill="url(#mat-grid)" />
+        <rect width={w} height={h} fill={`url(#${id}grid)`} />
         {course.marks.map((mark, i) => (
           <MarkShape key={i} mark={mark} place={place} />
         ))}
-        {course.marks.map((mark, i) => {
-          if (mark.kind !== 'stripe') return null;
-          const [x, y] = place(mark.to.xMm, mark.to.yMm);
-          return (
-            <text key={i} x={x + mark.widthMm} y={y - 8} {...text}>
-              {mark.surface.name}, {formatNumber(mark.widthMm, 0)} mm
-            </text>
-          );
-        })}
+        {course.marks.length === 1
+          ? course.marks.map((mark, i) => {
+              if (mark.kind !== 'stripe') return null;
+              const [x, y] = place(mark.to.xMm, mark.to.yMm);
+              return (
+                <text
+                  key={i}
+                  x={Math.min(x + mark.widthMm, w * 0.8)}
+                  y={Math.max(y - 8, size * 1.2)}
+                  {...text}
+                >
+                  {mark.surface.name}, {formatNumber(mark.widthMm, 0)} mm
+                </text>
+              );
+            })
+          : null}
+        <Things course={course} place={place} size={size} atS={atS} opponent={opponent} />
         {course.starts.map((start) => {
           const [x, y] = place(start.xMm, start.yMm);
           return (
             <g key={start.name}>
-              <circle cx={x} cy={y} r={w / 110} fill="#0d5560" />
-              <text x={x - w / 60} y={y + w / 140} textAnchor="end" {...text} fill="#0d5560" fontWeight="700">
-                start {start.name}
+              <g transform={`translate(${x} ${y}) rotate(${angle(start.bearingDeg)})`}>
+                <circle r={size * 0.42} fill="#0d5560" />
+                <path d={`M0 0H${size * 1.3}`} stroke="#0d5560" strokeWidth={size / 5} />
+              </g>
+              <text
+                x={x - size * 0.7}
+                y={y + size * 0.35}
+                textAnchor="end"
+                {...text}
+                fill="#0d5560"
+                fontWeight="700"
+              >
+                {course.starts.length > 3 ? start.name : `start ${start.name}`}
               </text>
             </g>
           );
         })}
         {build && pose ? (
-          <Robot build={build} pose={pose} place={place} sideways={sideways} watch={watch} />
+          <RobotShape
+            build={build}
+            pose={pose}
+            place={place}
+            angle={angle}
+            watch={watch}
+            turretDeg={turretDeg}
+            reaches={reaches}
+          />
+        ) : null}
+        {dashed ? (
+          <polyline
+            points={dashed}
+            fill="none"
+            stroke="#8a5f1a"
+            strokeWidth={size / 5}
+            strokeDasharray={`${size * 0.6} ${size * 0.5}`}
+          />
         ) : null}
         {lines ? (
-          <g fill="none" strokeWidth={w / 190} strokeLinecap="round" strokeLinejoin="round">
+          <g fill="none" strokeWidth={size / 4} strokeLinecap="round" strokeLinejoin="round">
             <polyline points={lines.before} stroke="#0d5560" />
             <polyline points={lines.after} stroke="#c2341d" />
           </g>
@@ -237,7 +231,7 @@ export function MatDrawing({
               x={Math.min(Math.max(dimension.x2 + 12, 8), w * 0.8)}
               y={dimension.y1 + off + (up ? -w / 90 : w / 30)}
               {...text}
-              fontSize={w / 36}
+              fontSize={size * 1.3}
               fill="#a62813"
               stroke="var(--mat)"
               strokeWidth="6"
@@ -248,10 +242,18 @@ export function MatDrawing({
             </text>
           </g>
         ) : null}
-        <g transform={`translate(${w * 0.03} ${h - w * 0.025})`} stroke="#17232d" strokeWidth={w / 350}>
-          <path d="M0 -6V0H200V-6" fill="none" />
-          <text x="100" y={-w / 110} textAnchor="middle" stroke="none" {...text}>
-            200 mm
+        <g transform={`translate(${w * 0.03} ${h - size * 1.1})`} stroke="#17232d" strokeWidth={size / 8}>
+          <path d={`M0 ${-size * 0.3}V0H${bar}V${-size * 0.3}`} fill="none" />
+          <text
+            x={bar / 2}
+            y={-size * 0.45}
+            textAnchor="middle"
+            {...text}
+            stroke="var(--mat)"
+            strokeWidth={size / 4}
+            paintOrder="stroke"
+          >
+            {bar >= 1000 ? '1 m' : `${bar} mm`}
           </text>
         </g>
       </g>

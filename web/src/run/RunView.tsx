@@ -1,80 +1,115 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { pastSignal } from '@vigilum/core/expect';
 import { watcher, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
-import { pointOnRobot, type Pose } from '@vigilum/core/motion';
 import { footprintRadius } from '@vigilum/core/sim';
-import type { RobotBuild } from '@vigilum/core/sensing';
-import { MatDrawing, type Trail } from './MatDrawing.tsx';
+import { fittingOn, sameSocket, type Kit, type RobotBuild } from '@vigilum/core/sensing';
+import { MatDrawing } from './MatDrawing.tsx';
+import { chartSignals } from './signals.ts';
 import { TraceChart } from './TraceChart.tsx';
+import { opponentAt, poseAt, reachesAt, seenAt, trailOf } from './trail.ts';
 import { Transport } from './Transport.tsx';
 import type { Playback } from './usePlayback.ts';
 
-/** The robot's pose at a sample of a run. */
-export function poseAt({ evidence }: Rehearsal, i: number): Pose {
-  const { x, y, bearing } = evidence.signals;
-  return { xMm: x!.values[i]!, yMm: y!.values[i]!, bearingDeg: bearing!.values[i]! };
+const downward = ['light', 'ambient', 'colour', 'rgb'];
+
+/** The spot under the lesson's sensor, when it looks down. */
+export function watchOf(build: RobotBuild, lesson: Lesson) {
+  const fitting = fittingOn(build, lesson.need.socket);
+  if (fitting && !downward.includes(fitting.mode)) return undefined;
+  return { ...watcher(build, lesson), radiusMm: footprintRadius(fitting?.heightMm ?? 12) };
 }
 
-/** The way of the watching sensor; it turns to the signal colour where it first passed the landmark. */
-export function trailOf(rehearsal: Rehearsal, lesson: Lesson, build: RobotBuild): Trail {
-  const n = rehearsal.evidence.timesS.length;
-  const { aheadMm, rightMm } = watcher(build, lesson);
-  const x = new Float32Array(n);
-  const y = new Float32Array(n);
-  for (let i = 0; i < n; i++) {
-    const p = pointOnRobot(poseAt(rehearsal, i), aheadMm, rightMm);
-    x[i] = p.xMm;
-    y[i] = p.yMm;
-  }
-  const past = rehearsal.evidence.signals[pastSignal(lesson.floor.landmark)]?.values;
-  const turns = past ? past.findIndex((v) => v >= 0) : -1;
-  return { x, y, turnsAt: turns < 0 ? n : turns };
-}
-
-/** One run: mat, trace and transport in one time. */
+/** One run: mat, trace and transport in one time; another run may lie under it, dashed. */
 export function RunView({
   lesson,
   build,
+  kit,
   rehearsal,
+  compared = null,
   playback,
-  threshold,
+  thresholds,
   text,
 }: {
   lesson: Lesson;
   build: RobotBuild;
+  kit: Kit;
   rehearsal: Rehearsal;
+  compared?: Rehearsal | null;
   playback: Playback;
-  threshold: number | null;
+  /** Decided thresholds by socket, in the sensors' own units. */
+  thresholds: Readonly<Record<string, number>>;
   text: string;
 }) {
   const trail = useMemo(() => trailOf(rehearsal, lesson, build), [rehearsal, lesson, build]);
+  const other = useMemo(() => compared && trailOf(compared, lesson, build), [compared, lesson, build]);
   const lines = useMemo(() => text.split('\n'), [text]);
-  const fitting = build.fittings.find((f) => f.socket === lesson.need.socket);
-  const watch = { ...watcher(build, lesson), radiusMm: footprintRadius(fitting?.heightMm ?? 12) };
+  const signals = useMemo(
+    () => chartSignals(rehearsal.evidence, lesson, { kit, build }, text),
+    [rehearsal, lesson, kit, build, text],
+  );
+  const [chosen, setChosen] = useState('');
+  const [pointed, setPointed] = useState<number | null>(null);
+  const signal = signals.find(({ id }) => id === chosen) ?? signals[0];
+  const watch = useMemo(() => watchOf(build, lesson), [build, lesson]);
   const landmark = lesson.course.landmarks.find((l) => l.id === lesson.floor.landmark);
-  const past = rehearsal.evidence.signals[pastSignal(lesson.floor.landmark)]?.values[playback.sample];
+  const { sample } = playback;
+  const past = rehearsal.evidence.signals[pastSignal(lesson.floor.landmark)]?.values[sample];
   const ended = playback.timeS >= playback.endS;
+  const threshold = Object.entries(thresholds).find(
+    ([socket]) => signal && sameSocket(socket, signal.id),
+  )?.[1];
   return (
-    <div className="flex min-h-0 flex-1 flex-col gap-3">
+    <div className="flex min-h-0 flex-1 flex-col gap-2">
       <MatDrawing
-        className="max-h-[19.2rem] w-full"
+        className={`w-full ${lesson.course.widthMm / lesson.course.heightMm > 0.6 && lesson.course.widthMm / lesson.course.heightMm < 1.7 ? 'min-h-64 flex-[3]' : 'max-h-[19.2rem]'}`}
         course={lesson.course}
         build={build}
-        pose={poseAt(rehearsal, playback.sample)}
+        pose={poseAt(rehearsal, sample)}
         trail={trail}
-        upTo={playback.sample}
-        watch={watch}
+        other={other}
+        upTo={sample}
+        {...(watch ? { watch } : {})}
+        atS={playback.timeS - (rehearsal.circumstances.laterS ?? 0)}
+        opponent={opponentAt(rehearsal, sample)}
+        turretDeg={rehearsal.evidence.signals.turret?.values[sample] ?? 0}
+        reaches={reachesAt(rehearsal, build, sample)}
         measure={landmark && past !== undefined && (past >= 0 || ended) ? { landmark, pastMm: past } : null}
+        onPoint={setPointed}
+        onPick={(i) => playback.seek(rehearsal.evidence.timesS[i]!)}
         label={`The mat of ${lesson.title} with the robot at ${playback.timeS.toFixed(1)} seconds.`}
       />
-      <TraceChart
-        className="min-h-48 flex-1"
-        trace={rehearsal.evidence}
-        socket={lesson.need.socket}
-        threshold={threshold}
-        playback={playback}
-        lines={lines}
-      />
+      <div className="flex flex-wrap items-center gap-x-3">
+        <label className="flex items-center gap-2">
+          <span className="text-ink-2">over time</span>
+          <select
+            className="select h-9 w-auto"
+            value={signal?.id ?? ''}
+            onChange={(event) => setChosen(event.target.value)}
+          >
+            {signals.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <p className="min-w-0 flex-1 truncate text-ink-2" aria-live="polite">
+          {pointed === null
+            ? 'Point at the trail: what did it see there?'
+            : `There: ${seenAt(rehearsal, Math.min(pointed, rehearsal.evidence.timesS.length - 1), signals, lines)}`}
+        </p>
+      </div>
+      {signal ? (
+        <TraceChart
+          className="min-h-40 flex-[2]"
+          trace={rehearsal.evidence}
+          other={compared?.evidence ?? null}
+          signal={signal}
+          threshold={threshold ?? null}
+          playback={playback}
+          lines={lines}
+        />
+      ) : null}
       <Transport playback={playback} />
     </div>
   );

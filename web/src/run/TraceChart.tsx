@@ -1,10 +1,12 @@
+import { useMemo } from 'react';
 import { formatNumber } from '@vigilum/core/quantity';
 import type { Trace } from '@vigilum/core/sim';
 import { Chart, type ChartOption } from '../ui/Chart.tsx';
 import { role } from '../ui/theme.ts';
+import type { ChartSignal } from './signals.ts';
 import type { Playback } from './usePlayback.ts';
 
-const GRID = { left: 58, right: 18, top: 12, bottom: 44 };
+const GRID = { left: 64, right: 18, top: 12, bottom: 44 };
 
 interface Band {
   line: number;
@@ -28,12 +30,41 @@ export function bands(trace: Trace): Band[] {
   return list;
 }
 
-function option(trace: Trace, socket: string, threshold: number | null): ChartOption {
+const pointsOf = (trace: Trace, id: string): (number | null)[][] => {
+  const values = trace.signals[id]?.values;
+  const points: (number | null)[][] = [];
+  // No reading leaves a gap in the line.
+  if (values)
+    for (let i = 0; i < values.length; i++)
+      points.push([trace.timesS[i]!, Number.isNaN(values[i]!) ? null : values[i]!]);
+  return points;
+};
+
+/** The ends of the upright axis: the signal's own, or those of what was measured. */
+export function endsOf(signal: ChartSignal, traces: readonly Trace[]): [number, number] {
+  let [low, high] = [signal.min ?? Infinity, signal.max ?? -Infinity];
+  for (const trace of traces) {
+    for (const value of trace.signals[signal.id]?.values ?? []) {
+      if (!Number.isFinite(value) || Math.abs(value) > 50_000) continue;
+      if (signal.min === null && value < low) low = value;
+      if (signal.max === null && value > high) high = value;
+    }
+  }
+  if (!(low < high)) return Number.isFinite(low) ? [low - 1, low + 1] : [0, 1];
+  const room = (high - low) * 0.06;
+  return [signal.min ?? low - room, signal.max ?? high + room];
+}
+
+function option(
+  trace: Trace,
+  other: Trace | null,
+  signal: ChartSignal,
+  threshold: number | null,
+): ChartOption {
   const ink2 = role('ink-2');
-  const values = trace.signals[socket]?.values;
-  const end = trace.timesS.at(-1) ?? 1;
-  const points: number[][] = [];
-  if (values) for (let i = 0; i < values.length; i++) points.push([trace.timesS[i]!, values[i]!]);
+  const end = Math.max(trace.timesS.at(-1) ?? 1, 0.01);
+  const [min, max] = endsOf(signal, other ? [trace, other] : [trace]);
+  const axis = { color: ink2, fontSize: 14 };
   return {
     grid: GRID,
     xAxis: {
@@ -44,31 +75,43 @@ function option(trace: Trace, socket: string, threshold: number | null): ChartOp
       nameLocation: 'middle',
       nameGap: 26,
       nameTextStyle: { color: ink2, fontSize: 15 },
-      axisLabel: {
-        color: ink2,
-        fontSize: 14,
-        showMaxLabel: false,
-        formatter: (v: number) => formatNumber(v, 2),
-      },
+      axisLabel: { ...axis, showMaxLabel: false, formatter: (v: number) => formatNumber(v, 2) },
       splitLine: { show: false },
     },
     yAxis: {
       type: 'value',
-      min: 0,
-      max: 100,
-      interval: 50,
-      name: 'light, %',
+      min,
+      max,
+      splitNumber: 2,
+      name: `${signal.name.replace(/ \(.*/, '')}${signal.unit ? `, ${signal.unit}` : ''}`,
       nameLocation: 'middle',
-      nameGap: 36,
+      nameGap: 40,
       nameTextStyle: { color: ink2, fontSize: 15 },
-      axisLabel: { color: ink2, fontSize: 14 },
+      axisLabel: {
+        ...axis,
+        showMinLabel: signal.min !== null,
+        showMaxLabel: signal.max !== null,
+        formatter: (v: number) => formatNumber(v, 1),
+      },
       splitLine: { lineStyle: { color: role('line-soft') } },
     },
     series: [
+      ...(other
+        ? [
+            {
+              type: 'line' as const,
+              step: 'end' as const,
+              data: pointsOf(other, signal.id),
+              showSymbol: false,
+              silent: true,
+              lineStyle: { color: role('brass'), width: 2, type: 'dashed' as const },
+            },
+          ]
+        : []),
       {
         type: 'line',
         step: 'end',
-        data: points,
+        data: pointsOf(trace, signal.id),
         showSymbol: false,
         silent: true,
         lineStyle: { color: role('ink'), width: 2 },
@@ -94,20 +137,28 @@ function option(trace: Trace, socket: string, threshold: number | null): ChartOp
 /** The sensor's reading over time with the threshold, the steps above it, and a cursor at the playback's time. */
 export function TraceChart({
   trace,
-  socket,
+  other = null,
+  signal,
   threshold,
   playback,
   lines,
   className = '',
 }: {
   trace: Trace;
-  socket: string;
+  /** Another run to compare with: drawn dashed. */
+  other?: Trace | null;
+  signal: ChartSignal;
+  /** In the signal's own unit. */
   threshold: number | null;
   playback: Playback;
   lines: readonly string[];
   className?: string;
 }) {
   const end = playback.endS || 1;
+  const [bottom, top] = useMemo(
+    () => endsOf(signal, other ? [trace, other] : [trace]),
+    [signal, trace, other],
+  );
   const at = (t: number) =>
     `calc(${GRID.left}px + (100% - ${GRID.left + GRID.right}px) * ${Math.min(1, t / end)})`;
   const seekTo = (clientX: number, box: HTMLElement) => {
@@ -148,9 +199,9 @@ export function TraceChart({
       <div className="relative min-h-0 flex-1">
         <Chart
           className="absolute inset-0"
-          redraw={[trace, socket, threshold]}
-          option={() => option(trace, socket, threshold)}
-          label={`Reading of ${socket} over ${formatNumber(end)} s${threshold === null ? '' : `, with the threshold at ${formatNumber(threshold)} %`}.`}
+          redraw={[trace, other, signal, threshold]}
+          option={() => option(trace, other, signal, threshold)}
+          label={`${signal.name} over ${formatNumber(end)} s${threshold === null ? '' : `, with the threshold at ${formatNumber(threshold)} ${signal.unit}`}${other ? '; the other run is dashed' : ''}.`}
         />
         {threshold === null ? null : (
           <span
@@ -158,7 +209,7 @@ export function TraceChart({
             className="pointer-events-none absolute translate-y-1 rounded bg-sheet/85 px-1 text-sm font-bold text-signal"
             style={{
               left: GRID.left + 6,
-              top: `calc(${GRID.top}px + (100% - ${GRID.top + GRID.bottom}px) * ${1 - threshold / 100})`,
+              top: `calc(${GRID.top}px + (100% - ${GRID.top + GRID.bottom}px) * ${Math.min(0.8, Math.max(0, (top - threshold) / (top - bottom)))})`,
             }}
           >
             threshold {formatNumber(threshold)}

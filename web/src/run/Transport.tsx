@@ -3,7 +3,7 @@ import { formatFixed } from '@vigilum/core/quantity';
 import { useKey } from '../ui/useKey.ts';
 import type { Playback } from './usePlayback.ts';
 
-const speeds = [0.25, 0.5, 1, 2];
+const speeds = [0.25, 0.5, 1, 2, 4, 8];
 
 /** Play, pause, one step back or on, scrub, speed. */
 export function Transport({ playback }: { playback: Playback }) {

@@ -3,12 +3,19 @@ import type { Simulation } from './simulation.worker.ts';
 
 export type { Job } from './simulation.worker.ts';
 
-let remote: Remote<Simulation> | null = null;
+const warm: Remote<Simulation>[] = [];
+/** As many as leave a processor to the page, four at most. */
+const MOST = Math.min(4, Math.max(1, navigator.hardwareConcurrency - 1));
 
-/** The page's one warm simulation worker, started at the first use. */
-export function simulation(): Remote<Simulation> {
-  remote ??= wrap<Simulation>(
+function worker(i: number): Remote<Simulation> {
+  warm[i] ??= wrap<Simulation>(
     new Worker(new URL('./simulation.worker.ts', import.meta.url), { type: 'module' }),
   );
-  return remote;
+  return warm[i];
 }
+
+/** The page's first simulation worker, started at the first use and kept warm: for single runs. */
+export const simulation = (): Remote<Simulation> => worker(0);
+
+/** All simulation workers of the page: for long work that is shared out. */
+export const simulations = (): Remote<Simulation>[] => Array.from({ length: MOST }, (_, i) => worker(i));

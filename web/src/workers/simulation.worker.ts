@@ -1,16 +1,23 @@
 import { expose, transfer } from 'comlink';
+import type { Course } from '@vigilum/core/course';
 import { passed, type JudgedRun } from '@vigilum/core/expect';
 import {
+  courseFacts,
   proofCircumstances,
   proveOnce,
   rehearse,
   runSeed,
+  smallestChange,
+  strengthReports,
   tryCircumstances,
+  narrowestLine,
+  type FaultReport,
   type KnownRobot,
   type Lesson,
   type Rehearsal,
+  type SearchStep,
 } from '@vigilum/core/lesson';
-import { parseScript, type Program } from '@vigilum/core/script';
+import { parseScript, review, type Program } from '@vigilum/core/script';
 
 /** What a run is made from. A worker keeps the newest one, so that light fields and programs are built once. */
 export interface Job {
@@ -20,16 +27,24 @@ export interface Job {
 }
 
 let kept: { key: string; job: Job; program: Program } | null = null;
+/** Courses by their text: one that is known keeps its rasters, whatever else of the lesson has changed. */
+const courses = new Map<string, Course>();
+
+function courseOf(course: Course): Course {
+  const key = JSON.stringify(course);
+  const known = courses.get(key);
+  if (known) return known;
+  if (courses.size > 6) courses.clear();
+  courses.set(key, course);
+  return course;
+}
 
 function prepare(job: Job): { job: Job; program: Program } {
   const key = JSON.stringify(job);
-  if (kept?.key === key) return kept;
-  const sameLesson = kept && JSON.stringify(kept.job.lesson) === JSON.stringify(job.lesson);
-  kept = {
-    key,
-    job: sameLesson ? { ...job, lesson: kept!.job.lesson } : job,
-    program: parseScript(job.text),
-  };
+  if (kept?.key !== key) {
+    const lesson = { ...job.lesson, course: courseOf(job.lesson.course) };
+    kept = { key, job: { ...job, lesson }, program: parseScript(job.text) };
+  }
   return kept;
 }
 
@@ -41,6 +56,12 @@ const sent = (rehearsal: Rehearsal): Rehearsal => {
     ...buffers,
   ] as ArrayBuffer[]);
 };
+
+/** Long work that goes on from call to call, so that it can be left between two. */
+let strength: ReturnType<typeof strengthReports> | null = null;
+let search: ReturnType<typeof smallestChange> | null = null;
+/** How long one call of a long work takes at most, ms. */
+const SLICE_MS = 250;
 
 const simulation = {
   /** One try from a named start. */
@@ -60,6 +81,55 @@ const simulation = {
       const run = proveOnce(mine.lesson, mine.known, program, runSeed(seed, from + i));
       return { ...run, ok: passed(run) };
     });
+  },
+  /** Begins to break a script in the usual ways; this worker takes every n-th fault from the k-th on. */
+  beginStrength(job: Job, part: [number, number]): void {
+    const { lesson, known } = prepare(job).job;
+    strength = strengthReports(lesson, known, job.text, part);
+  },
+  /** The next reports; `of` is how many faults there are in all. Null when there are no more. */
+  moreStrength(): { of: number; reports: FaultReport[] } | null {
+    const until = performance.now() + SLICE_MS;
+    const reports: FaultReport[] = [];
+    let of = 0;
+    while (strength && performance.now() < until) {
+      const next = strength.next();
+      if (next.done) {
+        strength = null;
+        break;
+      }
+      reports.push(next.value.report);
+      ({ of } = next.value);
+    }
+    return reports.length > 0 ? { of, reports } : null;
+  },
+  /** Begins to search the smallest change that makes a script prove its expectations. */
+  beginSearch(job: Job): void {
+    const { job: mine, program } = prepare(job);
+    const { lesson, known } = mine;
+    const findings = review(program, {
+      kit: known.kit,
+      build: known.build,
+      thresholds: known.thresholds,
+      surfaces: {},
+      lineWidthMm: narrowestLine(lesson),
+      course: courseFacts(lesson.course),
+    });
+    search = smallestChange(lesson, known, job.text, findings);
+  },
+  /** Where the search stands; `over` when there is nothing more to try. */
+  moreSearch(): SearchStep & { over: boolean } {
+    const until = performance.now() + SLICE_MS;
+    let step: SearchStep = { tried: 0, stage: 1, found: [] };
+    while (search && performance.now() < until) {
+      const next = search.next();
+      if (next.done) {
+        search = null;
+        return { ...step, over: true };
+      }
+      step = next.value;
+    }
+    return { ...step, over: search === null };
   },
 };
 

@@ -16,7 +16,6 @@ create table courses (
 alter table lessons add column changed_at timestamptz;
 
 alter table tries add column predicted_mm double precision;
-alter table proofs add column conditions jsonb;
 
 alter table floor_trials alter column past_mm drop not null;
 alter table floor_trials add column gap_mm double precision check (gap_mm between 0 and 20000);

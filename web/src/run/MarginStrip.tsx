@@ -1,8 +1,8 @@
 import { relativeMargin, sentence, type Expectation, type JudgedRun } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
-import { spread } from '../../ui/scatter.ts';
-import { VerdictMark } from '../../ui/verdict.tsx';
+import { spread } from '../ui/scatter.ts';
+import { VerdictMark } from '../ui/verdict.tsx';
 
 /** The margins of all runs for one expectation: right of the signal line is kept, left is broken. */
 export function MarginStrip({
