@@ -6,3 +6,4 @@ export * from './wilson.ts';
 export * from './proof.ts';
 export * from './formulaText.ts';
 export { happeningFormula, happeningWords } from './templates.ts';
+export * from './builder.ts';

@@ -76,6 +76,8 @@ function withMotion(trace: Trace): Trace {
   const motion = trace.signals.motion ?? motionOf(trace);
   return motion ? { ...trace, signals: { ...trace.signals, motion } } : trace;
 }
+/** What counts as shown while no number is: no count ever comes near it. */
+const NOTHING_SHOWN = -1e9;
 /** Nearer to a wall than this is touching it, mm. */
 const TOUCH_MM = 0.5;
 /** It moves, or reverses, when it is faster than this, mm/s. */
@@ -273,7 +275,9 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     scale: (e) => e.tolerance + 0.5,
     tell: (_, trace) => {
       const shown = last(trace, 'number shown');
-      return Number.isNaN(shown) ? 'no number is shown at the end' : `shows ${formatNumber(shown)}`;
+      return Number.isNaN(shown) || shown === NOTHING_SHOWN
+        ? 'no number is shown at the end'
+        : `shows ${formatNumber(shown)}`;
     },
     why: (_, trace) =>
       trace.signals['number shown'] ? 'no number is shown at the end' : 'nothing was ever shown',
@@ -281,8 +285,8 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     prepare: (trace) => {
       const shown = trace.signals['number shown']?.values;
       const values = shown
-        ? shown.map((v) => (Number.isNaN(v) ? -999 : v))
-        : trace.signals.line && new Float32Array(trace.timesS.length).fill(-999);
+        ? shown.map((v) => (Number.isNaN(v) ? NOTHING_SHOWN : v))
+        : trace.signals.line && new Float32Array(trace.timesS.length).fill(NOTHING_SHOWN);
       return values
         ? { ...trace, signals: { ...trace.signals, 'number shown': { unit: '', values } } }
         : trace;

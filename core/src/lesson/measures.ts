@@ -7,7 +7,7 @@ export interface MeasureFacts {
   unit: 'mm' | 'cm' | 'deg' | '';
   perUnit: number;
   tool: string;
-  /** What is asked before a run: “How far past the edge will it stop?” */
+  /** What is asked before a run: “You say: how far past the edge?” */
   asks: string;
 }
 
@@ -17,23 +17,29 @@ export const measureFacts: Record<FloorMeasure, MeasureFacts> = {
     unit: 'mm',
     perUnit: 1,
     tool: 'ruler',
-    asks: 'How far past the edge will it stop? Minus is short of it.',
+    asks: 'You say: how far past the edge (minus: short)?',
   },
   gap: {
     name: 'gap ahead',
     unit: 'cm',
     perUnit: 10,
     tool: 'ruler',
-    asks: 'What gap will be left ahead of it?',
+    asks: 'You say: what gap is left ahead of it?',
   },
   turn: {
     name: 'turned',
     unit: 'deg',
     perUnit: 1,
     tool: 'protractor',
-    asks: 'How far will it have turned? Right counts up, left down.',
+    asks: 'You say: how far does it turn (left: minus)?',
   },
-  count: { name: 'count', unit: '', perUnit: 1, tool: 'counting', asks: 'What number will it show?' },
+  count: {
+    name: 'count',
+    unit: '',
+    perUnit: 1,
+    tool: 'counting',
+    asks: 'You say: what number does it show?',
+  },
 };
 
 /** What is measured on the floor of a lesson. */

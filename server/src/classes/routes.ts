@@ -95,7 +95,7 @@ export function classRoutes({ db, now }: Services): Router {
   });
 
   router.get('/lessons', async (_req, res) => {
-    const rows = await db.query<{ definition: Lesson }>('select definition from lessons order by title');
+    const rows = await db.query<{ definition: Lesson }>('select definition from lessons order by id');
     res.json({ lessons: rows.map((row) => row.definition) });
   });
 

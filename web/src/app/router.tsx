@@ -32,6 +32,19 @@ export const router = createBrowserRouter([
       { path: '/start', lazy: stage(() => import('../start/StartPage.tsx')) },
       { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },
       {
+        path: '/lessons/:slug',
+        lazy: stage(() => import('../lessons/LessonLayout.tsx')),
+        children: [
+          { index: true, element: <Navigate to="about" replace /> },
+          { path: 'about', lazy: stage(() => import('../lessons/AboutView.tsx')) },
+          { path: 'try', lazy: stage(() => import('../lessons/TryView.tsx')) },
+          { path: 'prove', lazy: stage(() => import('../lessons/ProveView.tsx')) },
+          { path: 'expect', lazy: stage(() => import('../lessons/ExpectView.tsx')) },
+          { path: 'strength', lazy: stage(() => import('../lessons/StrengthView.tsx')) },
+          { path: 'stuck', lazy: stage(() => import('../lessons/StuckView.tsx')) },
+        ],
+      },
+      {
         path: '/class',
         lazy: async () => ({ Component: (await import('../class/ThresholdsPage.tsx')).ClassNow }),
       },

@@ -35,8 +35,9 @@ export const useToday = () =>
 export const useLessons = () =>
   useQuery({ queryKey: keys.lessons, queryFn: () => get<{ lessons: Lesson[] }>('/lessons') });
 
-export const useWorkspaceQuery = (team: string, lesson: string) =>
+export const useWorkspaceQuery = (team: string, lesson: string, enabled = true) =>
   useQuery({
+    enabled,
     queryKey: keys.workspace(team, lesson),
     queryFn: () => get<Workspace>(`/teams/${encodeURIComponent(team)}/lessons/${encodeURIComponent(lesson)}`),
     // The lesson, kit and robot keep their identity while they do not change, and with it what is computed from them.

@@ -86,6 +86,16 @@ export interface Kits {
   needs: { slug: string; title: string; needs: SensorKind[] }[];
 }
 
+/** A lesson with the kit of its own robot. */
+export interface LessonBench {
+  lesson: Lesson;
+  /** Null when the lesson names no robot, or one of a kit that is not here. */
+  kit: Kit | null;
+  /** Whether somebody has changed a shipped lesson here. */
+  changed: boolean;
+  shipped: boolean;
+}
+
 /** A class's thresholds side by side. */
 export interface ClassThresholds {
   now: number;

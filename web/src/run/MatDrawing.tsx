@@ -1,12 +1,12 @@
 import { useId, useMemo, useRef } from 'react';
-import type { Course, Landmark } from '@vigilum/core/course';
+import type { Course, Landmark, Point, Start, Zone } from '@vigilum/core/course';
 import { pointOnRobot, type Pose } from '@vigilum/core/motion';
 import { formatNumber, radians } from '@vigilum/core/quantity';
 import type { RobotBuild } from '@vigilum/core/sensing';
 import { MarkShape } from './mat/Marks.tsx';
 import { layOut, type Place } from './mat/place.ts';
 import { RobotShape, type Watch } from './mat/RobotShape.tsx';
-import { Things } from './mat/Things.tsx';
+import { Things, ZoneFill } from './mat/Things.tsx';
 
 export interface Trail {
   /** Positions of the watching sensor, mm. */
@@ -36,6 +36,10 @@ interface Props {
   /** Somebody points at the trail: at which sample; null when no longer. */
   onPoint?: (sample: number | null) => void;
   onPick?: (sample: number) => void;
+  /** What an expectation speaks of, shaded. */
+  shades?: { zones: readonly Zone[]; bands: readonly { points: readonly Point[]; widthMm: number }[] };
+  /** Without letters and scale: for drawings too small to be read. */
+  plain?: boolean;
   className?: string;
   label: string;
 }
@@ -67,8 +71,18 @@ function nearestSample(
   return at < 0 ? null : at;
 }
 
-/** A round number of mm, about a sixth of a width, for the scale bar. */
-const barLength = (w: number): number => [50, 100, 200, 500, 1000].find((mm) => mm >= w / 7) ?? 1000;
+/** Starts that stand close together share one label; the others of such a group have none. */
+function labelsOf(starts: readonly Start[], near: number): (string | null)[] {
+  const first = starts.map((a) => starts.findIndex((b) => Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm) < near));
+  return starts.map((_, i) => {
+    if (first[i] !== i) return null;
+    const names = starts.filter((__, j) => first[j] === i).map(({ name }) => name);
+    return `start ${names.join(' ')}`;
+  });
+}
+
+/** A round number of mm, at most a quarter of a width, for the scale bar. */
+const barLength = (w: number): number => [1000, 500, 200, 100].find((mm) => mm <= w / 4) ?? 50;
 
 /** A course to scale: everything on it at true size, the robot, its trail, and a dimension as an engineer draws it. */
 export function MatDrawing({
@@ -86,6 +100,8 @@ export function MatDrawing({
   reaches = {},
   onPoint,
   onPick,
+  shades,
+  plain = false,
   className = '',
   label,
 }: Props) {
@@ -124,6 +140,7 @@ export function MatDrawing({
     return nearestSample(trail, place, x, y, last, size * 2.5);
   };
   const bar = barLength(w);
+  const startLabels = labelsOf(course.starts, size * 1.25);
   return (
     <svg
       ref={svg}
@@ -156,7 +173,7 @@ export function MatDrawing({
         {course.marks.map((mark, i) => (
           <MarkShape key={i} mark={mark} place={place} />
         ))}
-        {course.marks.length === 1
+        {course.marks.length === 1 && !plain
           ? course.marks.map((mark, i) => {
               if (mark.kind !== 'stripe') return null;
               const [x, y] = place(mark.to.xMm, mark.to.yMm);
@@ -172,25 +189,47 @@ export function MatDrawing({
               );
             })
           : null}
-        <Things course={course} place={place} size={size} atS={atS} opponent={opponent} />
-        {course.starts.map((start) => {
+        <Things course={course} place={place} size={size} atS={atS} opponent={opponent} plain={plain} />
+        {shades ? (
+          <g opacity="0.4">
+            {shades.bands.map(({ points, widthMm }, i) => (
+              <polyline
+                key={i}
+                points={points.map((p) => place(p.xMm, p.yMm).join()).join(' ')}
+                fill="none"
+                stroke="#25693f"
+                strokeWidth={widthMm}
+              />
+            ))}
+            {shades.zones.map((zone) => (
+              <ZoneFill key={zone.id} zone={zone} place={place} />
+            ))}
+          </g>
+        ) : null}
+        {course.starts.map((start, i) => {
           const [x, y] = place(start.xMm, start.yMm);
+          const label = startLabels[i];
           return (
             <g key={start.name}>
               <g transform={`translate(${x} ${y}) rotate(${angle(start.bearingDeg)})`}>
                 <circle r={size * 0.42} fill="#0d5560" />
                 <path d={`M0 0H${size * 1.3}`} stroke="#0d5560" strokeWidth={size / 5} />
               </g>
-              <text
-                x={x - size * 0.7}
-                y={y + size * 0.35}
-                textAnchor="end"
-                {...text}
-                fill="#0d5560"
-                fontWeight="700"
-              >
-                {course.starts.length > 3 ? start.name : `start ${start.name}`}
-              </text>
+              {label && !plain ? (
+                <text
+                  x={Math.max(x - size * 0.7, size * 0.62 * label.length)}
+                  y={y + size * 0.35}
+                  textAnchor="end"
+                  {...text}
+                  fill="#0d5560"
+                  fontWeight="700"
+                  stroke="var(--mat)"
+                  strokeWidth={size / 4}
+                  paintOrder="stroke"
+                >
+                  {label}
+                </text>
+              ) : null}
             </g>
           );
         })}
@@ -242,7 +281,12 @@ export function MatDrawing({
             </text>
           </g>
         ) : null}
-        <g transform={`translate(${w * 0.03} ${h - size * 1.1})`} stroke="#17232d" strokeWidth={size / 8}>
+        <g
+          display={plain ? 'none' : undefined}
+          transform={`translate(${w * 0.03} ${h - size * 1.1})`}
+          stroke="#17232d"
+          strokeWidth={size / 8}
+        >
           <path d={`M0 ${-size * 0.3}V0H${bar}V${-size * 0.3}`} fill="none" />
           <text
             x={bar / 2}

@@ -38,10 +38,10 @@ export function Prediction({
     `${formatNumber(value)}${unit === 'deg' ? '°' : unit ? ` ${unit}` : ''}`;
   return (
     <div>
-      <label className="flex flex-wrap items-center gap-x-2">
-        <span className="text-ink-2">{asks}</span>
+      <label className="flex items-center gap-x-2">
+        <span className="min-w-0 flex-1 text-ink-2">{asks}</span>
         <input
-          className="input h-11 w-24 font-mono"
+          className="input h-11 w-20 shrink-0 font-mono"
           inputMode="decimal"
           autoComplete="off"
           value={typed}

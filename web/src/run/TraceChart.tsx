@@ -14,6 +14,10 @@ interface Band {
   toS: number;
 }
 
+/** More bands than this are too narrow to be seen: then the commonest line of each stretch stands for it. */
+const MOST_BANDS = 60;
+const STRETCHES = 90;
+
 /** Stretches of the run during which one script line was being done; line 0 is after the program. */
 export function bands(trace: Trace): Band[] {
   const line = trace.signals.line?.values ?? new Float32Array();
@@ -26,6 +30,24 @@ export function bands(trace: Trace): Band[] {
       if (last) last.toS = t;
       list.push({ line: line[i]!, fromS: t, toS: t });
     }
+  }
+  return list.length <= MOST_BANDS ? list : coarse(trace, line);
+}
+
+/** The same for a run that changes its line all the time, as in a loop. */
+function coarse(trace: Trace, line: Float32Array): Band[] {
+  const list: Band[] = [];
+  const n = line.length;
+  for (let k = 0; k < STRETCHES; k++) {
+    const [from, to] = [Math.floor((k * n) / STRETCHES), Math.floor(((k + 1) * n) / STRETCHES)];
+    const counts = new Map<number, number>();
+    for (let i = from; i < to; i++) counts.set(line[i]!, (counts.get(line[i]!) ?? 0) + 1);
+    const commonest = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+    if (commonest === undefined) continue;
+    const [fromS, toS] = [trace.timesS[from]!, trace.timesS[Math.min(to, n - 1)]!];
+    const last = list.at(-1);
+    if (last?.line === commonest) last.toS = toS;
+    else list.push({ line: commonest, fromS, toS });
   }
   return list;
 }

@@ -2,7 +2,7 @@ import { boxPlace, cornersOf, isThere, type Box, type Course, type Zone } from '
 import type { Place } from './place.ts';
 
 /** A named place, as a dashed outline. */
-export function ZoneShape({ zone, place, size }: { zone: Zone; place: Place; size: number }) {
+function ZoneShape({ zone, place, size, plain }: { zone: Zone; place: Place; size: number; plain: boolean }) {
   const line = {
     fill: 'none',
     stroke: '#0d5560',
@@ -29,9 +29,28 @@ export function ZoneShape({ zone, place, size }: { zone: Zone; place: Place; siz
         strokeWidth={size / 4}
         paintOrder="stroke"
       >
-        {zone.name}
+        {plain ? null : zone.name}
       </text>
     </g>
+  );
+}
+
+/** A named place, filled. */
+export function ZoneFill({ zone, place }: { zone: Zone; place: Place }) {
+  if (zone.kind === 'disc') {
+    const [cx, cy] = place(zone.centre.xMm, zone.centre.yMm);
+    return <circle cx={cx} cy={cy} r={zone.radiusMm} fill="#25693f" />;
+  }
+  const [x1, y1] = place(zone.corner.xMm, zone.corner.yMm);
+  const [x2, y2] = place(zone.corner.xMm + zone.widthMm, zone.corner.yMm + zone.heightMm);
+  return (
+    <rect
+      x={Math.min(x1, x2)}
+      y={Math.min(y1, y2)}
+      width={Math.abs(x2 - x1)}
+      height={Math.abs(y2 - y1)}
+      fill="#25693f"
+    />
   );
 }
 
@@ -65,8 +84,8 @@ function BoxShape({ box, place, atS, size }: { box: Box; place: Place; atS: numb
         fill={here ? '#fcfaf5' : '#17232d'}
         fontFamily="var(--font-sans)"
       >
-        {box.name}
-        {here ? '' : ' (not there)'}
+        {plain ? null : box.name}
+        {here || plain ? null : ' (not there)'}
       </text>
     </g>
   );
@@ -79,7 +98,9 @@ export function Things({
   size,
   atS,
   opponent,
+  plain = false,
 }: {
+  plain?: boolean;
   course: Course;
   place: Place;
   /** Height of a letter, mm. */
@@ -102,7 +123,7 @@ export function Things({
   return (
     <g>
       {zones.map((zone) => (
-        <ZoneShape key={zone.id} zone={zone} place={place} size={size} />
+        <ZoneShape key={zone.id} zone={zone} place={place} size={size} plain={plain} />
       ))}
       {rim === 'wall' ? <rect {...outline} stroke="#17232d" strokeWidth={size * 0.7} /> : null}
       {rim === 'drop' ? (
@@ -130,7 +151,7 @@ export function Things({
         );
       })}
       {boxes.map((box) => (
-        <BoxShape key={box.id} box={box} place={place} atS={atS} size={size} />
+        <BoxShape key={box.id} box={box} place={place} atS={atS} size={size} plain={plain} />
       ))}
       {beacon ? (
         <g transform={`translate(${place(beacon.xMm, beacon.yMm).join(' ')})`}>
@@ -158,7 +179,7 @@ export function Things({
             fill="#17232d"
             fontFamily="var(--font-sans)"
           >
-            {other.name}
+            {plain ? null : other.name}
           </text>
         </g>
       ) : null}

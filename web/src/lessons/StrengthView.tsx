@@ -1,0 +1,183 @@
+import { Ban, ShieldCheck } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { sentence } from '@vigilum/core/expect';
+import { strengthOf, type FaultReport, type Lesson } from '@vigilum/core/lesson';
+import { formatNumber } from '@vigilum/core/quantity';
+import { sentenceOf } from '../data/queries.ts';
+import { Figure, Panel } from '../ui/Panel.tsx';
+import { useKey } from '../ui/useKey.ts';
+import { VerdictMark, type Tone } from '../ui/verdict.tsx';
+import { simulations, type Job } from '../workers/simulation.ts';
+import { useBench } from './LessonLayout.tsx';
+import { WithSubject } from './WithSubject.tsx';
+
+const tones: Record<FaultReport['outcome'], Tone> = { caught: 'done', missed: 'fault', equivalent: 'none' };
+const words: Record<FaultReport['outcome'], string> = {
+  caught: 'caught',
+  missed: 'missed',
+  equivalent: 'looks the same',
+};
+const order = { missed: 0, equivalent: 1, caught: 2 };
+
+/** Breaks a script in the usual ways in all workers at once; reports come as they are made. */
+function useStrength() {
+  const [reports, setReports] = useState<FaultReport[]>([]);
+  const [of, setOf] = useState(0);
+  const [going, setGoing] = useState(false);
+  const turn = useRef(0);
+  useEffect(() => () => void turn.current++, []);
+  const begin = async (job: Job) => {
+    const mine = ++turn.current;
+    setGoing(true);
+    setReports([]);
+    setOf(0);
+    const found: FaultReport[] = [];
+    try {
+      const workers = simulations();
+      await Promise.all(
+        workers.map(async (worker, k) => {
+          await worker.beginStrength(job, [k, workers.length]);
+          while (turn.current === mine) {
+            const more = await worker.moreStrength();
+            if (!more || turn.current !== mine) return;
+            found.push(...more.reports);
+            setOf(more.of);
+            setReports([...found]);
+          }
+        }),
+      );
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    } finally {
+      if (turn.current === mine) setGoing(false);
+    }
+  };
+  const cancel = () => {
+    turn.current++;
+    setGoing(false);
+  };
+  return { reports, of, going, begin, cancel };
+}
+
+function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
+  const { reports, of, going, begin, cancel } = useStrength();
+  const strength = useMemo(() => strengthOf(lesson, reports), [lesson, reports]);
+  const start = () => (going ? undefined : void begin(job));
+  useKey('b', start);
+  const rows = [...reports].sort(
+    (a, b) => order[a.outcome] - order[b.outcome] || a.fault.line - b.fault.line,
+  );
+  const share = strength.share;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
+      <Panel
+        title="The script, broken in the usual ways"
+        aside={of > 0 ? `${reports.length} of ${of} faults looked at` : undefined}
+      >
+        {reports.length === 0 ? (
+          <p className="text-ink-2">
+            {going
+              ? 'The first fault is being looked at …'
+              : 'Each usual fault is put into the script, one at a time, and run over the lesson’s conditions. The expectations should catch every one that behaves differently.'}
+          </p>
+        ) : (
+          <table className="w-full">
+            <thead className="text-left text-ink-2">
+              <tr>
+                <th scope="col" className="font-semibold">
+                  outcome
+                </th>
+                <th scope="col" className="pr-3 font-semibold">
+                  line
+                </th>
+                <th scope="col" className="font-semibold">
+                  what was done to it
+                </th>
+                <th scope="col" className="text-right font-semibold whitespace-nowrap">
+                  runs kept
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map(({ fault, outcome, passes, runs, by }) => (
+                <tr key={`${fault.line}${fault.text}`} className="border-t border-line-soft align-top">
+                  <td className="py-1.5 pr-3 whitespace-nowrap">
+                    <span className="inline-flex items-center gap-1.5">
+                      <VerdictMark tone={tones[outcome]} /> {words[outcome]}
+                    </span>
+                  </td>
+                  <td className="py-1.5 pr-3 font-mono">{fault.line}</td>
+                  <td className="py-1.5 pr-3">
+                    {fault.name}
+                    {by.length > 0 ? (
+                      <span className="block text-ink-2">
+                        noticed by: {sentence(lesson.expectations[by[0]!]!, lesson.course)}
+                        {by.length > 1 ? ` and ${by.length - 1} more` : ''}
+                      </span>
+                    ) : null}
+                  </td>
+                  <td className="py-1.5 text-right font-mono">
+                    {passes}/{runs}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </Panel>
+      <Panel
+        title="How strong are the checks?"
+        footer={
+          going ? (
+            <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
+              <Ban size={18} aria-hidden="true" /> Cancel at {reports.length} of {of || '…'}
+            </button>
+          ) : (
+            <button key="begin" type="button" className="btn btn-primary" onClick={start}>
+              <ShieldCheck size={18} aria-hidden="true" /> Break it and look <kbd className="kbd">B</kbd>
+            </button>
+          )
+        }
+      >
+        <Figure
+          label="faults caught, of those that behave differently"
+          value={share === null ? '–' : formatNumber(100 * share, 0)}
+          unit={share === null ? '' : '%'}
+        />
+        <p className="mt-2">
+          {strength.caught} caught, {strength.missed} missed
+          <span className="text-ink-2">, {strength.equivalent} that no run tells apart from the script.</span>
+        </p>
+        {reports.length > 0 ? (
+          <>
+            <h3 className="mt-4 mb-1 font-bold">Which expectation notices how many</h3>
+            <ul className="flex flex-col gap-1.5">
+              {lesson.expectations.map((expectation, i) => (
+                <li key={i} className="border-l-4 border-l-signal pl-3">
+                  {sentence(expectation, lesson.course)}
+                  <span className="block text-ink-2">
+                    {strength.each[i]!.noticed} noticed
+                    {strength.each[i]!.alone > 0 ? `, ${strength.each[i]!.alone} by it alone` : ''}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : null}
+      </Panel>
+    </div>
+  );
+}
+
+/** Strength of checks: which of the usual faults would the lesson's expectations let pass? */
+export default function StrengthView() {
+  const bench = useBench();
+  return (
+    <WithSubject bench={bench}>
+      {({ id, text, known }) => (
+        <Report key={id} lesson={bench.lesson} job={{ lesson: bench.lesson, known, text }} />
+      )}
+    </WithSubject>
+  );
+}

@@ -1,0 +1,64 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { useSearchParams } from 'react-router';
+import { thresholdsOf } from '@vigilum/core/classroom';
+import type { KnownRobot } from '@vigilum/core/lesson';
+import { useToday, useWorkspaceQuery } from '../data/queries.ts';
+import { get } from '../data/api.ts';
+import type { LessonBench } from '../data/types.ts';
+
+/** What is tried, proved or mended on a lesson's page: a script on a robot. */
+export interface Subject {
+  id: string;
+  name: string;
+  text: string;
+  known: KnownRobot;
+}
+
+export const useLessonBench = (slug: string) =>
+  useQuery({
+    queryKey: ['lesson', slug, 'bench'],
+    queryFn: () => get<LessonBench>(`/lessons/${encodeURIComponent(slug)}/bench`),
+  });
+
+/** The scripts to choose from, and the chosen one: the model answer, a typical fault, or a team's on its own robot. */
+export function useSubject({ lesson, kit }: LessonBench) {
+  const [search, setSearch] = useSearchParams();
+  const chosen = search.get('script') ?? 'model';
+  const today = useToday();
+  const teams = useMemo(
+    () =>
+      (today.data?.periods ?? [])
+        .filter((period) => period.lesson.slug === lesson.slug)
+        .flatMap((period) => period.teams),
+    [today.data, lesson.slug],
+  );
+  const teamId = /^team-(\d+)$/.exec(chosen)?.[1];
+  const workspace = useWorkspaceQuery(teamId ?? '0', lesson.slug, teamId !== undefined);
+  const options = useMemo(
+    () => [
+      { id: 'model', name: 'model answer' },
+      ...(lesson.faults ?? []).map(({ name }, i) => ({ id: `fault-${i}`, name: `fault: ${name}` })),
+      ...teams.map(({ id, name }) => ({ id: `team-${id}`, name: `team ${name}` })),
+    ],
+    [lesson.faults, teams],
+  );
+  const subject = useMemo((): Subject | null => {
+    const name = options.find(({ id }) => id === chosen)?.name ?? 'model answer';
+    if (teamId !== undefined) {
+      const record = workspace.data?.record;
+      if (!record?.script) return null;
+      const { socket } = record.lesson.need;
+      const sets = record.sets.map(({ surface, values }) => ({ socket, surface, values }));
+      const known = { kit: record.kit, build: record.build, sets, thresholds: thresholdsOf(record) };
+      return { id: chosen, name, text: record.script.text, known };
+    }
+    if (!lesson.robot || !kit) return null;
+    const { build, thresholds } = lesson.robot;
+    const fault = /^fault-(\d+)$/.exec(chosen)?.[1];
+    const text = (fault && lesson.faults?.[Number(fault)]?.script) || lesson.modelScript;
+    return { id: chosen, name, text, known: { kit, build, sets: [], thresholds } };
+  }, [options, chosen, teamId, workspace.data, lesson, kit]);
+  const choose = (id: string) => setSearch(id === 'model' ? {} : { script: id }, { replace: true });
+  return { options, chosen, choose, subject, waiting: teamId !== undefined && workspace.isPending };
+}
