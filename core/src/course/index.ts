@@ -5,3 +5,5 @@ export * from './lightField.ts';
 export * from './stopLine.ts';
 export * from './solids.ts';
 export * from './families/index.ts';
+export * from './edit.ts';
+export * from './print.ts';

@@ -1,4 +1,14 @@
-import { Bot, Calculator, CircleHelp, Moon, NotebookText, Sun, Users, type LucideIcon } from 'lucide-react';
+import {
+  Bot,
+  Calculator,
+  CircleHelp,
+  Map as MapIcon,
+  Moon,
+  NotebookText,
+  Sun,
+  Users,
+  type LucideIcon,
+} from 'lucide-react';
 import { useState } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
@@ -13,6 +23,7 @@ const places: { to: string; word: string; icon: LucideIcon; also?: string }[] = 
   { to: '/lessons', word: 'Lessons', icon: NotebookText },
   { to: '/class', word: 'Class', icon: Users },
   { to: '/robots', word: 'Robots', icon: Bot, also: '/kits' },
+  { to: '/courses', word: 'Courses', icon: MapIcon },
   { to: '/workings', word: 'Workings', icon: Calculator },
 ];
 

@@ -44,6 +44,11 @@ export const router = createBrowserRouter([
           { path: 'stuck', lazy: stage(() => import('../lessons/StuckView.tsx')) },
         ],
       },
+      { path: '/courses', lazy: stage(() => import('../courses/CoursesPage.tsx')) },
+      { path: '/courses/new/:family', lazy: stage(() => import('../courses/CoursePage.tsx')) },
+      { path: '/courses/lesson/:slug', lazy: stage(() => import('../courses/CoursePage.tsx')) },
+      { path: '/courses/:id', lazy: stage(() => import('../courses/CoursePage.tsx')) },
+      { path: '/courses/:id/print', lazy: stage(() => import('../courses/PrintPage.tsx')) },
       {
         path: '/class',
         lazy: async () => ({ Component: (await import('../class/ThresholdsPage.tsx')).ClassNow }),

@@ -54,7 +54,19 @@ export function ZoneFill({ zone, place }: { zone: Zone; place: Place }) {
   );
 }
 
-function BoxShape({ box, place, atS, size }: { box: Box; place: Place; atS: number; size: number }) {
+function BoxShape({
+  box,
+  place,
+  atS,
+  size,
+  plain,
+}: {
+  box: Box;
+  place: Place;
+  atS: number;
+  size: number;
+  plain: boolean;
+}) {
   const here = isThere(box.stays, atS);
   const middle = boxPlace(box, atS);
   const [cx, cy] = place(middle.xMm, middle.yMm);
