@@ -96,7 +96,15 @@ export interface StoredProof {
 export interface StoredTrial {
   id: number;
   scriptVersion: number | null;
-  pastMm: number;
+  /** What was measured; null for what was not. */
+  pastMm: number | null;
+  gapMm: number | null;
+  turnedDeg: number | null;
+  counted: number | null;
+  /** What was changed before it: “threshold 20”; empty for nothing. */
+  changed: string;
+  /** Speed in the script it ran, %; null when that cannot be told. */
+  speedPercent: number | null;
   rested: boolean;
   tookS: number | null;
   note: string;
@@ -135,7 +143,9 @@ export interface TeamRecord {
   script: { version: number; text: string; at: number } | null;
   lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
   lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
-  trials: { judgements: Judgement[]; pastMm: number; at: number }[];
+  trials: { judgements: Judgement[]; pastMm: number | null; at: number }[];
+  /** What floor trials said about this robot's stopping, once the team let the simulation use it. */
+  braking?: { commandDelayMs: number; tauBrakeS: number } | null;
 }
 
 /** The stage a team is working at: the first that is not settled, else the last. */

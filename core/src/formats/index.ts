@@ -2,3 +2,4 @@ export * from './lineProtocol.ts';
 export * from './csv.ts';
 export * from './readingsCsv.ts';
 export * from './courseSvg.ts';
+export * from './runLog.ts';

@@ -5,3 +5,4 @@ export * from './stopping.ts';
 export * from './stopGap.ts';
 export * from './turning.ts';
 export * from './sound.ts';
+export * from './fitBraking.ts';

@@ -20,3 +20,4 @@ export { readAloud, type Sentence } from './readAloud.ts';
 export { flowOf, mermaidOf, type Flow, type FlowEdge, type FlowNode } from './flow.ts';
 export { plainScript, usualFaults, type BrokenScript } from './faults/index.ts';
 export { changeSays, singleChanges, type ChangedScript } from './changes.ts';
+export { driveSpeed } from './driveSpeed.ts';

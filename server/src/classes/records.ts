@@ -1,6 +1,7 @@
-import type { TeamInLesson } from '@vigilum/core/classroom';
+import type { TeamInLesson, TeamRecord } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
+import { driveSpeed } from '@vigilum/core/script';
 import type { Kit, Reading, RobotBuild } from '@vigilum/core/sensing';
 import type { Compare } from '@vigilum/core/threshold';
 import type { Queries } from '../db/database.ts';
@@ -51,8 +52,10 @@ export async function loadTeams(
     build: RobotBuild;
     stand_in: boolean;
     kit: Kit;
+    braking: TeamRecord['braking'];
   }>(
-    `select t.id, t.name, r.id as robot_id, r.name as robot, r.build, r.stand_in is not null as stand_in, k.definition as kit
+    `select t.id, t.name, r.id as robot_id, r.name as robot, r.build, r.stand_in is not null as stand_in, r.braking,
+            k.definition as kit
        from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
       where t.id = any($1::int[]) order by array_position($1::int[], t.id)`,
     [ids],
@@ -141,14 +144,22 @@ export async function loadTeams(
     id: number;
     team_id: number;
     script_version: number | null;
-    past_mm: number;
+    past_mm: number | null;
+    gap_mm: number | null;
+    turned_deg: number | null;
+    counted: number | null;
+    changed: string;
+    text: string | null;
     rested: boolean;
     took_s: number | null;
     note: string;
     tried_at: Date;
   }>(
-    `select id, team_id, script_version, past_mm, rested, took_s, note, tried_at from floor_trials
-      where team_id = any($1::int[]) and lesson_id = $2 and removed_at is null order by tried_at, id`,
+    `select f.id, f.team_id, f.script_version, f.past_mm, f.gap_mm, f.turned_deg, f.counted, f.changed, f.rested, f.took_s,
+            f.note, f.tried_at, v.text
+       from floor_trials f
+       left join script_versions v on v.team_id = f.team_id and v.lesson_id = f.lesson_id and v.version = f.script_version
+      where f.team_id = any($1::int[]) and f.lesson_id = $2 and f.removed_at is null order by f.tried_at, f.id`,
     [ids, lessonId],
   );
 
@@ -200,8 +211,10 @@ export async function loadTeams(
       : null;
     const myTrials = (trialsOf.get(team.id) ?? []).map((row) => {
       const evidence = evidenceOfMeasured({
-        landmark: lesson.floor.landmark,
-        pastMm: row.past_mm,
+        ...(row.past_mm === null ? {} : { landmark: lesson.floor.landmark, pastMm: row.past_mm }),
+        ...(row.gap_mm === null ? {} : { gapMm: row.gap_mm }),
+        ...(row.turned_deg === null ? {} : { turnedDeg: row.turned_deg }),
+        ...(row.counted === null ? {} : { count: row.counted }),
         rested: row.rested,
         tookS: row.took_s,
       });
@@ -209,6 +222,11 @@ export async function loadTeams(
         id: row.id,
         scriptVersion: row.script_version,
         pastMm: row.past_mm,
+        gapMm: row.gap_mm,
+        turnedDeg: row.turned_deg,
+        counted: row.counted,
+        changed: row.changed,
+        speedPercent: row.text === null ? null : driveSpeed(row.text),
         rested: row.rested,
         tookS: row.took_s,
         note: row.note,
@@ -243,6 +261,7 @@ export async function loadTeams(
         lastTry: myTries[0] ?? null,
         lastProof: proof,
         trials: myTrials,
+        braking: team.braking ?? null,
       },
     };
   });

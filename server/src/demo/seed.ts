@@ -34,7 +34,17 @@ interface DemoTeam {
   script?: { text: string; min: number; by?: string; earlier?: { text: string; min: number; by: string }[] };
   tried?: { times: number; min: number };
   provedMin?: number;
-  trials?: { pastMm: number; rested: boolean; tookS: number | null; note: string; min: number }[];
+  trials?: {
+    pastMm: number;
+    rested: boolean;
+    tookS: number | null;
+    note: string;
+    min: number;
+    /** What was changed before it. */
+    changed?: string;
+    /** The script version it ran; the newest when not said. */
+    version?: number;
+  }[];
 }
 
 const script = (...steps: string[]) => ['sensor floor is light on K3', ...steps, ''].join('\n');
@@ -95,7 +105,11 @@ const teams: DemoTeam[] = [
     },
     tried: { times: 1, min: 13 },
     provedMin: 11,
-    trials: [{ pastMm: 11, rested: true, tookS: 3.6, note: '', min: 3 }],
+    trials: [
+      { pastMm: 38, rested: true, tookS: 1.6, note: 'far too far', min: 16, changed: 'speed 60', version: 2 },
+      { pastMm: 27, rested: true, tookS: 2.2, note: 'tried 40 by hand', min: 10, changed: 'speed 40' },
+      { pastMm: 13, rested: true, tookS: 3.6, note: '', min: 3, changed: 'speed 25' },
+    ],
   },
   { name: 'Avocet', socket: 'K4' },
   {
@@ -297,9 +311,19 @@ async function history(
   }
   for (const trial of team.trials ?? []) {
     await tx.query(
-      `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at)
-       values ($1, $2, $8, $3, $4, $5, $6, $7)`,
-      [teamId, lesson, trial.pastMm, trial.rested, trial.tookS, trial.note, ago(trial.min), newest],
+      `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at, changed)
+       values ($1, $2, $8, $3, $4, $5, $6, $7, $9)`,
+      [
+        teamId,
+        lesson,
+        trial.pastMm,
+        trial.rested,
+        trial.tookS,
+        trial.note,
+        ago(trial.min),
+        trial.version ?? newest,
+        trial.changed ?? '',
+      ],
     );
   }
 }

@@ -42,6 +42,7 @@ export function knownRobot({ record }: TeamInLesson): KnownRobot {
     build: record.build,
     sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
     thresholds: thresholdsOf(record),
+    ...(record.braking ? { braking: record.braking } : {}),
   };
 }
 

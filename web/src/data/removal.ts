@@ -5,7 +5,7 @@ import { sentenceOf } from './queries.ts';
 
 /** Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why. */
 export function useRemoval(
-  records: 'sample-sets' | 'floor-trials' | 'recordings' | 'kits' | 'phrasebooks' | 'courses',
+  records: 'sample-sets' | 'floor-trials' | 'recordings' | 'kits' | 'phrasebooks' | 'courses' | 'run-logs',
   says: string,
 ): (id: number | string) => Promise<void> {
   const client = useQueryClient();

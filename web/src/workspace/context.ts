@@ -48,6 +48,7 @@ export function stageContext(workspace: Workspace, slug: string, receivedAt: num
       build: record.build,
       sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
       thresholds: thresholdsOf(record),
+      ...(record.braking ? { braking: record.braking } : {}),
     },
     skew,
   };

@@ -1,59 +1,82 @@
-import type { StoredTrial } from '@vigilum/core/classroom';
+import { measureFacts, type FloorMeasure } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { spread } from '../../ui/scatter.ts';
 
 interface Props {
-  withinMm: number;
+  measure: FloorMeasure;
+  /** What the expectations allow, in the measure's unit. */
+  band: [number, number] | null;
   predicted: readonly number[];
-  trials: readonly StoredTrial[];
+  trials: readonly { id: number; value: number }[];
 }
 
-/** Where the robot stopped, predicted and measured, on one scale in mm past the edge. */
-export function FloorLine({ withinMm, predicted, trials }: Props) {
-  const all = [...predicted, ...trials.map((t) => t.pastMm)];
-  const low = Math.max(-200, Math.min(-10, ...all) - 6);
-  const high = Math.min(400, Math.max(withinMm + 10, ...all) + 6);
-  const x = (mm: number) => 60 + ((Math.min(high, Math.max(low, mm)) - low) / (high - low)) * 880;
-  const step = [5, 10, 20, 50, 100].find((s) => (high - low) / s <= 12) ?? 100;
+const steps = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
+
+/** What was predicted and what was measured, on one scale. */
+export function FloorLine({ measure, band, predicted, trials }: Props) {
+  const { name, unit } = measureFacts[measure];
+  const all = [...predicted, ...trials.map(({ value }) => value), ...(band ?? [])];
+  const spanned = all.length > 0 ? [Math.min(...all), Math.max(...all)] : [0, 1];
+  const room = Math.max(1, (spanned[1]! - spanned[0]!) * 0.15);
+  const [low, high] = [spanned[0]! - room, spanned[1]! + room];
+  const x = (value: number) => 60 + ((Math.min(high, Math.max(low, value)) - low) / (high - low)) * 880;
+  const step = steps.find((s) => (high - low) / s <= 12) ?? 2000;
   const ticks: number[] = [];
   for (let t = Math.ceil(low / step) * step; t <= high; t += step) ticks.push(t);
-  const jitter = (i: number) => spread(i) * 44;
+  const told = unit === 'deg' ? '°' : unit;
   return (
     <svg
       viewBox="0 0 1000 330"
       className="w-full"
       role="img"
-      aria-label={`Stopping places in millimetres past the edge: ${predicted.length} predicted, ${trials.length} measured.`}
+      aria-label={`${name} in ${unit || 'whole numbers'}: ${predicted.length} predicted, ${trials.length} measured.`}
     >
       <g fontFamily="var(--font-sans)" fontSize="20" fill="var(--ink-2)">
-        <rect x={x(0)} width={x(withinMm) - x(0)} y="38" height="212" fill="var(--done-soft)" />
-        <text x={(x(0) + x(withinMm)) / 2} y="28" textAnchor="middle" fill="var(--done)" fontWeight="700">
-          kept: 0 to {withinMm} mm past
-        </text>
+        {band ? (
+          <>
+            <rect
+              x={x(band[0])}
+              width={Math.max(4, x(band[1]) - x(band[0]))}
+              y="38"
+              height="212"
+              fill="var(--done-soft)"
+            />
+            <text
+              x={(x(band[0]) + x(band[1])) / 2}
+              y="28"
+              textAnchor="middle"
+              fill="var(--done)"
+              fontWeight="700"
+            >
+              kept: {formatNumber(band[0])} to {formatNumber(band[1])} {told}
+            </text>
+          </>
+        ) : null}
         {ticks.map((t) => (
           <g key={t}>
             <path d={`M${x(t)} 250V258`} stroke="var(--edge)" strokeWidth="2" />
             <text x={x(t)} y="282" textAnchor="middle">
-              {formatNumber(t, 0)}
+              {formatNumber(t)}
             </text>
           </g>
         ))}
         <path d="M60 250H940" stroke="var(--edge)" strokeWidth="2" />
         <text x="500" y="318" textAnchor="middle">
-          stopped past the near edge, mm
+          {name}
+          {told ? `, ${told}` : ''}
         </text>
-        <path d={`M${x(0)} 38V250`} stroke="var(--signal)" strokeWidth="3.5" />
+        {measure === 'past' ? <path d={`M${x(0)} 38V250`} stroke="var(--signal)" strokeWidth="3.5" /> : null}
         <text x="66" y="62" fontWeight="700" fill="var(--sea)">
           predicted
         </text>
         <text x="66" y="166" fontWeight="700" fill="var(--ink)">
           floor
         </text>
-        {predicted.map((mm, i) => (
+        {predicted.map((value, i) => (
           <circle
             key={i}
-            cx={x(mm)}
-            cy={96 + jitter(i)}
+            cx={x(value)}
+            cy={96 + spread(i) * 44}
             r="8"
             fill="var(--sea)"
             fillOpacity="0.4"
@@ -62,7 +85,7 @@ export function FloorLine({ withinMm, predicted, trials }: Props) {
           />
         ))}
         {trials.map((trial, i) => (
-          <g key={trial.id} transform={`translate(${x(trial.pastMm)} ${168 + (i % 3) * 31})`}>
+          <g key={trial.id} transform={`translate(${x(trial.value)} ${168 + (i % 3) * 31})`}>
             <rect x="-15" y="-15" width="30" height="30" rx="4" fill="var(--ink)" />
             <text y="7" textAnchor="middle" fill="var(--sheet)" fontWeight="700">
               {i + 1}

@@ -1,184 +1,96 @@
-import { useEffect, useMemo, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
-import { evidenceOfMeasured, judge, pastSignal } from '@vigilum/core/expect';
-import { runSeed } from '@vigilum/core/lesson';
-import { formatNumber, formatQuantity, typedNumber } from '@vigilum/core/quantity';
+import { measureFacts, measureSignal, measuresOf, runSeed, type FloorMeasure } from '@vigilum/core/lesson';
+import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
-import { post } from '../../data/api.ts';
-import { sentenceOf, useChange } from '../../data/queries.ts';
+import { sentenceOf } from '../../data/queries.ts';
 import { useRemoval } from '../../data/removal.ts';
-import { Judgements } from '../../run/Judgements.tsx';
+import { Choice } from '../../ui/Choice.tsx';
 import { Fact, Figure, Panel } from '../../ui/Panel.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 import { ago, useNow } from '../../ui/time.ts';
 import { VerdictChip } from '../../ui/verdict.tsx';
 import { simulation } from '../../workers/simulation.ts';
 import { useStage, type StageContext } from '../../workspace/context.ts';
+import { BrakingFit } from './BrakingFit.tsx';
 import { FloorLine } from './FloorLine.tsx';
-import { RemoveButton } from '../../ui/RemoveButton.tsx';
+import { LogView } from './LogView.tsx';
+import { allowed, valueOf } from './measured.ts';
+import { TrialForm } from './TrialForm.tsx';
+import { TuningWalk } from './TuningWalk.tsx';
 
-interface Form {
-  past: string;
-  short: 'past' | 'short';
-  rested: 'yes' | 'no';
-  took: string;
-  note: string;
-}
-
-const number = typedNumber;
-
-/** Where the simulator says this script stops, over the lesson's conditions. */
-function usePrediction(context: StageContext): number[] {
+/** What the simulator says this script comes to, over the lesson's conditions, in the measure's unit. */
+function usePrediction(context: StageContext, measure: FloorMeasure | undefined): number[] {
   const { record, known } = context;
   const { lesson, script } = record;
-  const [stops, setStops] = useState<number[]>([]);
+  const [found, setFound] = useState<number[]>([]);
   useEffect(() => {
     let stale = false;
-    if (!script || !canRun(parseScript(script.text))) {
-      setStops([]);
-      return;
-    }
+    setFound([]);
+    if (!measure || !script || !canRun(parseScript(script.text))) return;
     const predict = async () => {
-      const found: number[] = [];
-      for (let i = 0; i < lesson.proof.runs && !stale; i++) {
+      const values: number[] = [];
+      for (let i = 0; i < Math.min(30, lesson.proof.runs) && !stale; i++) {
         const { evidence } = await simulation().replay(
           { lesson, known, text: script.text },
           runSeed(lesson.proof.seed, i),
         );
-        found.push(evidence.signals[pastSignal(lesson.floor.landmark)]?.values.at(-1) ?? NaN);
+        values.push(
+          (evidence.signals[measureSignal(lesson, measure)]?.values.at(-1) ?? NaN) /
+            measureFacts[measure].perUnit,
+        );
       }
-      if (!stale) setStops(found.filter(Number.isFinite));
+      if (!stale) setFound(values.filter((value) => Number.isFinite(value) && Math.abs(value) < 10_000));
     };
     predict().catch((error) => toast.error(sentenceOf(error)));
     return () => {
       stale = true;
     };
-  }, [lesson, known, script]);
-  return stops;
+  }, [lesson, known, script, measure]);
+  return found;
 }
 
-function TrialForm({ context }: { context: StageContext }) {
-  const { api, record, trials } = context;
-  const { lesson } = record;
-  const save = useChange((body: object) => post(`${api}/floor-trials`, body));
-  const { register, handleSubmit, watch, reset, formState } = useForm<Form>({
-    defaultValues: { past: '', short: 'past', rested: 'yes', took: '', note: '' },
-    mode: 'onTouched',
+/** What a trial measured, in words: “15 mm past”, “14.2 cm”. */
+function measuredWords(trial: StoredTrial, measures: readonly FloorMeasure[]): string {
+  const told = measures.flatMap((measure) => {
+    const value = valueOf(trial, measure);
+    if (value === null) return [];
+    const amount = formatNumber(Math.abs(value));
+    switch (measure) {
+      case 'past':
+        return [`${amount} mm ${value < 0 ? 'short' : 'past'}`];
+      case 'gap':
+        return [`gap ${amount} cm`];
+      case 'turn':
+        return [`${amount}° ${value < 0 ? 'left' : 'right'}`];
+      case 'count':
+        return [`counted ${formatNumber(value)}`];
+    }
   });
-  const seen = watch();
-  const pastMm = (seen.short === 'short' ? -1 : 1) * number(seen.past);
-  const took = seen.took.trim() === '' ? null : number(seen.took);
-  const good =
-    seen.past.trim() !== '' &&
-    Number.isFinite(pastMm) &&
-    Math.abs(pastMm) <= 10_000 &&
-    (took === null || (took >= 0 && took <= 3600));
-  const judgements = useMemo(() => {
-    if (!good) return null;
-    const evidence = evidenceOfMeasured({
-      landmark: lesson.floor.landmark,
-      pastMm,
-      rested: seen.rested === 'yes',
-      tookS: took,
-    });
-    return lesson.expectations.map((e) => judge(e, evidence));
-  }, [good, pastMm, took, seen.rested, lesson]);
-  const submit = handleSubmit((form) =>
-    save.mutateAsync({ pastMm, rested: form.rested === 'yes', tookS: took, note: form.note.trim() }).then(
-      () => reset(),
-      () => undefined,
-    ),
-  );
-  const { errors } = formState;
-  const field = 'flex min-w-0 flex-col gap-0.5';
-  return (
-    <form onSubmit={(event) => void submit(event)} className="flex flex-1 flex-col gap-3" noValidate>
-      <div className="grid grid-cols-2 gap-3">
-        <label className={field}>
-          <span className="text-ink-2">from the near edge, mm</span>
-          <input
-            className="input w-full font-mono text-xl"
-            inputMode="decimal"
-            autoComplete="off"
-            aria-invalid={!!errors.past}
-            {...register('past', {
-              validate: (text) =>
-                (Number.isFinite(number(text)) &&
-                  text.trim() !== '' &&
-                  number(text) >= 0 &&
-                  number(text) <= 10_000) ||
-                'Millimetres by ruler, 0 to 10000.',
-            })}
-          />
-          {errors.past ? <span className="text-fault">{errors.past.message}</span> : null}
-        </label>
-        <fieldset className={field}>
-          <legend className="mb-0.5 text-ink-2">the sensor stands</legend>
-          <div className="flex min-h-11 items-center gap-4">
-            {(['past', 'short'] as const).map((word) => (
-              <label key={word} className="flex min-h-11 items-center gap-2">
-                <input type="radio" className="size-5 accent-(--sea)" value={word} {...register('short')} />{' '}
-                {word === 'past' ? 'past it' : 'short'}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-        <fieldset className={field}>
-          <legend className="mb-0.5 text-ink-2">came to rest by itself</legend>
-          <div className="flex min-h-11 items-center gap-4">
-            {(['yes', 'no'] as const).map((word) => (
-              <label key={word} className="flex min-h-11 items-center gap-2">
-                <input type="radio" className="size-5 accent-(--sea)" value={word} {...register('rested')} />{' '}
-                {word}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-        <label className={field}>
-          <span className="text-ink-2">stopwatch, s (if taken)</span>
-          <input
-            className="input w-full font-mono"
-            inputMode="decimal"
-            autoComplete="off"
-            aria-invalid={!!errors.took}
-            {...register('took', {
-              validate: (text) =>
-                text.trim() === '' || (number(text) >= 0 && number(text) <= 3600) || 'Seconds, 0 to 3600.',
-            })}
-          />
-          {errors.took ? <span className="text-fault">{errors.took.message}</span> : null}
-        </label>
-      </div>
-      <label className={field}>
-        <span className="text-ink-2">note</span>
-        <input className="input w-full" maxLength={200} autoComplete="off" {...register('note')} />
-      </label>
-      {judgements ? (
-        <Judgements lesson={lesson} judgements={judgements} />
-      ) : (
-        <p className="text-ink-2">Measure from the near edge of the line to the spot under the sensor.</p>
-      )}
-      <div>
-        <button type="submit" className="btn btn-primary" disabled={save.isPending}>
-          Log trial {trials.length + 1}
-        </button>
-      </div>
-    </form>
-  );
+  return told.join(', ') || 'not measured';
 }
 
-function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: number; now: number }) {
+function TrialRow({
+  trial,
+  number: nth,
+  now,
+  measures,
+}: {
+  trial: StoredTrial;
+  number: number;
+  now: number;
+  measures: readonly FloorMeasure[];
+}) {
   const take = useRemoval('floor-trials', `Trial ${nth} removed.`);
   return (
     <tr className="border-t border-line-soft">
       <th scope="row" className="text-left font-mono">
         {nth}
       </th>
-      <td className="text-right font-mono">
-        {formatQuantity(Math.abs(trial.pastMm), 'mm', 0)} {trial.pastMm < 0 ? 'short' : 'past'}
-      </td>
+      <td className="text-right font-mono">{measuredWords(trial, measures)}</td>
       <td className="text-right font-mono">
         {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
       </td>
@@ -187,7 +99,10 @@ function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: num
           {trialKept(trial) ? 'kept' : 'broken'}
         </VerdictChip>
       </td>
-      <td className="max-w-40 truncate pl-3" title={trial.note}>
+      <td className="max-w-32 truncate pl-3" title={trial.changed}>
+        {trial.changed}
+      </td>
+      <td className="max-w-32 truncate pl-3" title={trial.note}>
         {trial.note}
       </td>
       <td className="pl-3 whitespace-nowrap text-ink-2">
@@ -201,87 +116,100 @@ function TrialRow({ trial, number: nth, now }: { trial: StoredTrial; number: num
   );
 }
 
-/** Stage 7: the real robot, by ruler and stopwatch, beside the prediction. */
-export default function FloorStage() {
-  const context = useStage();
+const heads: [string, string][] = [
+  ['trial', 'text-left'],
+  ['measured', 'text-right'],
+  ['took', 'text-right'],
+  ['verdict', 'pl-4 text-left'],
+  ['changed', 'pl-3 text-left'],
+  ['note', 'pl-3 text-left'],
+  ['when', 'pl-3 text-left'],
+];
+
+function Trials({ context }: { context: StageContext }) {
   const { record, trials } = context;
   const { lesson } = record;
   const now = useNow(15_000) + context.skew;
-  const predicted = usePrediction(context);
-  const stop = lesson.expectations.find((e) => e.kind === 'stops past');
+  const measures = measuresOf(lesson);
+  const [measure] = measures;
+  const predicted = usePrediction(context, measure);
   const good = trials.filter(trialKept).length;
+  const values = trials.flatMap((trial) => {
+    const value = measure ? valueOf(trial, measure) : null;
+    return value === null ? [] : [{ id: trial.id, value }];
+  });
   const simulated = summarise(predicted);
-  const measured = summarise(trials.map((t) => t.pastMm));
+  const measured = summarise(values.map(({ value }) => value));
   const scatter = (sd: number | null) => (sd === null ? undefined : `± ${formatNumber(sd)}`);
   const differs = simulated.mean === null || measured.mean === null ? null : measured.mean - simulated.mean;
+  const unit = measure ? measureFacts[measure].unit.replace('deg', '°') : '';
+  const unitWords = measure === 'past' ? 'mm past' : unit;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
-        <Panel
-          className="shrink-0"
-          title="Predicted and measured"
-          aside={`${predicted.length} simulated stops, ${trials.length} on the floor`}
-        >
-          <FloorLine withinMm={stop?.withinMm ?? 30} predicted={predicted} trials={trials} />
-          <div className="mt-2 flex flex-wrap gap-8">
-            <Fact
-              label="predicted"
-              value={formatNumber(simulated.mean)}
-              unit="mm past"
-              note={scatter(simulated.sd)}
+        {measure ? (
+          <Panel
+            className="shrink-0"
+            title="Predicted and measured"
+            aside={`${predicted.length} simulated runs, ${values.length} on the floor`}
+          >
+            <FloorLine
+              measure={measure}
+              band={allowed(lesson, measure)}
+              predicted={predicted}
+              trials={values}
             />
-            <Fact
-              label="measured"
-              value={formatNumber(measured.mean)}
-              unit="mm past"
-              note={scatter(measured.sd)}
-            />
-            {differs === null ? null : (
-              <Fact label="the floor differs by" value={formatNumber(differs)} unit="mm" />
-            )}
-          </div>
-        </Panel>
+            <div className="mt-2 flex flex-wrap gap-8">
+              <Fact
+                label="predicted"
+                value={formatNumber(simulated.mean)}
+                unit={unitWords}
+                note={scatter(simulated.sd)}
+              />
+              <Fact
+                label="measured"
+                value={formatNumber(measured.mean)}
+                unit={unitWords}
+                note={scatter(measured.sd)}
+              />
+              {differs === null ? null : (
+                <Fact label="the floor differs by" value={formatNumber(differs)} unit={unit} />
+              )}
+            </div>
+          </Panel>
+        ) : null}
         <Panel title="Trials" aside={trials.length === 0 ? 'none yet' : undefined} className="flex-1">
           {trials.length === 0 ? (
             <p className="text-ink-2">
-              Set the robot at start A, hands clear, run it, and log where it stopped. {lesson.floor.trials}{' '}
-              trials are wanted.
+              Set the robot at start A, hands clear, run it, and log what it did. {lesson.floor.trials} trials
+              are wanted.
             </p>
           ) : (
-            <div className="relative overflow-x-auto">
-              <table className="w-full">
-                <thead className="text-ink-2">
-                  <tr>
-                    <th scope="col" className="text-left font-semibold">
-                      trial
-                    </th>
-                    <th scope="col" className="text-right font-semibold">
-                      stopped
-                    </th>
-                    <th scope="col" className="text-right font-semibold">
-                      took
-                    </th>
-                    <th scope="col" className="pl-4 text-left font-semibold">
-                      verdict
-                    </th>
-                    <th scope="col" className="pl-3 text-left font-semibold">
-                      note
-                    </th>
-                    <th scope="col" className="pl-3 text-left font-semibold">
-                      when
-                    </th>
-                    <th scope="col">
-                      <span className="sr-only">remove</span>
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {trials.map((trial, i) => (
-                    <TrialRow key={trial.id} trial={trial} number={i + 1} now={now} />
-                  ))}
-                </tbody>
-              </table>
-            </div>
+            <>
+              <div className="relative shrink-0 overflow-x-auto">
+                <table className="w-full">
+                  <thead className="text-ink-2">
+                    <tr>
+                      {heads.map(([word, style]) => (
+                        <th key={word} scope="col" className={`font-semibold ${style}`}>
+                          {word}
+                        </th>
+                      ))}
+                      <th scope="col">
+                        <span className="sr-only">remove</span>
+                      </th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {trials.map((trial, i) => (
+                      <TrialRow key={trial.id} trial={trial} number={i + 1} now={now} measures={measures} />
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+              <TuningWalk trials={trials} measure={measure} />
+              {measure === 'past' ? <BrakingFit context={context} /> : null}
+            </>
           )}
         </Panel>
       </div>
@@ -295,5 +223,28 @@ export default function FloorStage() {
         <TrialForm context={context} />
       </Panel>
     </div>
+  );
+}
+
+const views = ['trials', 'log'] as const;
+
+/** Stage 7: the real robot, by ruler, protractor, stopwatch and count, or by its own log, beside the prediction. */
+export default function FloorStage() {
+  const context = useStage();
+  const [search, setSearch] = useSearchParams();
+  const view = search.get('view') === 'log' ? 'log' : 'trials';
+  return (
+    <>
+      <div className="mb-2">
+        <Choice
+          label="How it is measured"
+          options={views}
+          words={{ trials: 'Trials by hand', log: 'A log of the robot' }}
+          value={view}
+          choose={(next) => setSearch(next === 'log' ? { view: 'log' } : {}, { replace: true })}
+        />
+      </div>
+      {view === 'log' ? <LogView context={context} /> : <Trials context={context} />}
+    </>
   );
 }
