@@ -360,8 +360,8 @@ const there =
 
 /** A signal of a trace by name, worked out where the trace does not hold it; null when it cannot be. */
 export function signalOf(name: string, trace: Trace, scene: Scene): Signal | null {
-  const held = trace.signals[name];
-  if (held) return held;
+  // Names come from people: “constructor” is no signal.
+  if (Object.hasOwn(trace.signals, name)) return trace.signals[name]!;
   if (trace.timesS.length === 0) return null;
   const own = Object.hasOwn(plain, name) ? plain[name] : undefined;
   if (own) return own(trace, scene);

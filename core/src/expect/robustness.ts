@@ -118,7 +118,7 @@ function evaluate(formula: Formula, trace: Trace): Float64Array {
  */
 export function robustness(formula: Formula, trace: Trace): number | null {
   if (trace.timesS.length === 0) return null;
-  if (signalsOf(formula).some((signal) => !trace.signals[signal])) return null;
+  if (signalsOf(formula).some((signal) => !Object.hasOwn(trace.signals, signal))) return null;
   const value = evaluate(formula, trace)[0]!;
   return Number.isNaN(value) ? null : value;
 }

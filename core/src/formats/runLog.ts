@@ -57,19 +57,20 @@ const guesses: [RegExp, string][] = [
 
 /** What a column most likely is, by its name; `sockets` are the robot's. */
 export function guessColumn(
-  name: string,
+  typed: string,
   sockets: readonly { socket: string; unit: ReadingUnit }[],
 ): LogColumn {
-  const unit = /\b(mm|cm|in|deg|ms|s|%)\b/i.exec(name.replace(/_/g, ' '))?.[1]?.toLowerCase();
+  const name = typed.replace(/_/g, ' ').trim();
+  const unit = /\b(mm|cm|in|deg|ms|s|%)\b/i.exec(name)?.[1]?.toLowerCase();
   if (/^(t|time|seconds?|millis|ms)\b/i.test(name))
     return { as: 'time', unit: unit === 'ms' || /milli|^ms/i.test(name) ? 'ms' : 's' };
   const own = sockets.find(({ socket }) => new RegExp(`(^|[^a-z0-9])${socket}([^a-z0-9]|$)`, 'i').test(name));
   if (own) {
-    const typed = unit && Object.hasOwn(units, unit) ? (unit as Unit) : '';
+    const said = unit && Object.hasOwn(units, unit) ? (unit as Unit) : '';
     return {
       as: 'signal',
       signal: own.socket,
-      unit: typed || (own.unit === 'deg/s' ? '' : own.unit),
+      unit: said || (own.unit === 'deg/s' ? '' : own.unit),
       target: own.unit,
     };
   }

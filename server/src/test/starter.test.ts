@@ -52,13 +52,21 @@ describe('the kit and the lesson that ship with Vigilum', () => {
     expect(parseScript(tideLine.startScript).findings).toEqual([]);
   });
 
-  it('is added once, and leaves alone what is there', async () => {
+  it('is added once, brings shipped lessons up to date, and leaves alone what a teacher has changed', async () => {
     const db = await openPglite(null);
     await migrate(db);
     await addStarter(db);
-    await db.query(`update lessons set title = 'Mine'`);
+    await db.query(`update lessons set title = 'Old'`);
+    await db.query(`update lessons set title = 'Mine', changed_at = now() where slug = 'tide-line'`);
+    await db.query(`update kits set name = 'Our Cobble' where slug = 'cobble'`);
     await addStarter(db);
-    expect(await db.query('select title from lessons')).toEqual([{ title: 'Mine' }]);
+    const titles = (await db.query<{ title: string }>('select title from lessons order by id')).map(
+      ({ title }) => title,
+    );
+    expect(titles).toHaveLength(16);
+    expect(titles).toContain('Mine');
+    expect(titles).not.toContain('Old');
+    expect(await db.query(`select name from kits where slug = 'cobble'`)).toEqual([{ name: 'Our Cobble' }]);
     await db.close();
   });
 });

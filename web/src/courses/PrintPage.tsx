@@ -72,7 +72,7 @@ export default function PrintPage() {
   const { tiles, columns, rows } = tilesOf(course, paper, sideways);
   return (
     <main className="px-6 py-3.5 print:p-0">
-      <style>{`@page { size: ${w}mm ${h}mm; margin: 0 } @media print { .sheet { break-after: page; border: 0 !important; margin: 0 !important } }`}</style>
+      <style>{`@page { size: ${w}mm ${h}mm; margin: 0 } @media print { .sheet { width: ${w}mm !important; height: ${h}mm !important; break-after: page; border: 0 !important } }`}</style>
       <header className="mb-3 flex flex-wrap items-center gap-3 print:hidden">
         <BackLink to={`/courses/${id}`} title="Back to the course" />
         <h1 className="text-title font-bold">Print {course.name}</h1>
@@ -92,7 +92,7 @@ export default function PrintPage() {
           <svg
             key={`${tile.row}.${tile.column}`}
             className="sheet border border-edge bg-white"
-            style={{ width: `${w}mm`, height: `${h}mm` }}
+            style={{ width: sideways ? '21rem' : '15rem' }}
             viewBox={`0 0 ${w} ${h}`}
             role="img"
             aria-label={`Sheet in row ${tile.row + 1}, column ${tile.column + 1}`}

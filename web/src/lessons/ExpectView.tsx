@@ -136,7 +136,7 @@ export default function ExpectView() {
           <Plus size={18} aria-hidden="true" />
           <span className="font-bold">Add: the robot</span>
           <select
-            className="select h-11 w-auto max-w-full"
+            className="input h-11 w-auto max-w-full"
             value=""
             onChange={(event) => {
               const fresh = possible.find(({ kind }) => kind === event.target.value)?.fresh(lesson.course);

@@ -6,7 +6,7 @@ export function SubjectChoice({ options, chosen, choose }: ReturnType<typeof use
     <label className="flex flex-wrap items-center gap-2">
       <span className="text-ink-2">script</span>
       <select
-        className="select h-11 w-auto max-w-full"
+        className="input h-11 w-auto max-w-full"
         value={chosen}
         onChange={(event) => choose(event.target.value)}
       >

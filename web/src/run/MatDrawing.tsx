@@ -209,6 +209,7 @@ export function MatDrawing({
         {course.starts.map((start, i) => {
           const [x, y] = place(start.xMm, start.yMm);
           const label = startLabels[i];
+          const beside = x > size * (0.62 * (label?.length ?? 0) + 1.2);
           return (
             <g key={start.name}>
               <g transform={`translate(${x} ${y}) rotate(${angle(start.bearingDeg)})`}>
@@ -217,9 +218,10 @@ export function MatDrawing({
               </g>
               {label && !plain ? (
                 <text
-                  x={Math.max(x - size * 0.7, size * 0.62 * label.length)}
-                  y={y + size * 0.35}
-                  textAnchor="end"
+                  // Beside the start where there is room for it, else above.
+                  x={x - size * (beside ? 0.7 : 0.4)}
+                  y={y + size * (beside ? 0.35 : -0.9)}
+                  textAnchor={beside ? 'end' : 'start'}
                   {...text}
                   fill="#0d5560"
                   fontWeight="700"

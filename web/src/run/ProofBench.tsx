@@ -182,7 +182,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
               <label className="mt-3 flex items-center gap-2">
                 <span className="text-ink-2">runs</span>
                 <select
-                  className="select h-11 w-24 font-mono"
+                  className="input h-11 w-24 font-mono"
                   value={wanted}
                   disabled={going}
                   onChange={(event) => {

@@ -82,7 +82,7 @@ export function RunView({
         <label className="flex items-center gap-2">
           <span className="text-ink-2">over time</span>
           <select
-            className="select h-9 w-auto"
+            className="input h-9 w-auto"
             value={signal?.id ?? ''}
             onChange={(event) => setChosen(event.target.value)}
           >

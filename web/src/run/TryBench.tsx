@@ -202,7 +202,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
             <label className="mt-2 flex flex-wrap items-center gap-2">
               <span className="text-ink-2">compare with</span>
               <select
-                className="select h-11 w-auto max-w-56"
+                className="input h-11 w-auto max-w-56"
                 value={choice}
                 onChange={(event) => void compare(event.target.value)}
               >

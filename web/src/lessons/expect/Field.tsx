@@ -91,7 +91,7 @@ function HappeningInput({ value, change, course, sockets }: Props) {
     chosen: string,
     put: (id: string) => Happening,
   ) => (
-    <select className="select w-full" value={chosen} onChange={(event) => change(put(event.target.value))}>
+    <select className="input w-full" value={chosen} onChange={(event) => change(put(event.target.value))}>
       {list.map(({ id, name }) => (
         <option key={id} value={id}>
           {name}
@@ -103,7 +103,7 @@ function HappeningInput({ value, change, course, sockets }: Props) {
   return (
     <span className="flex flex-col gap-1">
       <select
-        className="select w-full"
+        className="input w-full"
         value={what.is}
         onChange={(event) => change(freshHappening(event.target.value as Happening['is'], course, sockets))}
       >
@@ -193,7 +193,7 @@ export function Field(props: Props) {
       case 'formula':
         return (
           <textarea
-            className="textarea min-h-24 w-full font-mono"
+            className="input h-auto py-2 min-h-24 w-full font-mono"
             maxLength={1000}
             spellCheck={false}
             value={value as string}
@@ -203,7 +203,7 @@ export function Field(props: Props) {
       case 'texts':
         return (
           <textarea
-            className="textarea min-h-20 w-full"
+            className="input h-auto py-2 min-h-20 w-full"
             value={(value as string[]).join('\n')}
             onChange={(event) => change(event.target.value.split('\n').slice(0, 12))}
           />
@@ -214,7 +214,7 @@ export function Field(props: Props) {
       case 'box':
         return (
           <select
-            className="select w-full"
+            className="input w-full"
             value={value as string}
             onChange={(event) => change(event.target.value)}
           >

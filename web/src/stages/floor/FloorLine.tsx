@@ -27,7 +27,7 @@ export function FloorLine({ measure, band, predicted, trials }: Props) {
   return (
     <svg
       viewBox="0 0 1000 330"
-      className="w-full"
+      className="max-h-52 w-full"
       role="img"
       aria-label={`${name} in ${unit || 'whole numbers'}: ${predicted.length} predicted, ${trials.length} measured.`}
     >

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
@@ -90,8 +90,8 @@ function TrialRow({
       <th scope="row" className="text-left font-mono">
         {nth}
       </th>
-      <td className="text-right font-mono">{measuredWords(trial, measures)}</td>
-      <td className="text-right font-mono">
+      <td className="text-right font-mono whitespace-nowrap">{measuredWords(trial, measures)}</td>
+      <td className="pl-4 text-right font-mono whitespace-nowrap">
         {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
       </td>
       <td className="pl-4">
@@ -126,7 +126,7 @@ const heads: [string, string][] = [
   ['when', 'pl-3 text-left'],
 ];
 
-function Trials({ context }: { context: StageContext }) {
+function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode }) {
   const { record, trials } = context;
   const { lesson } = record;
   const now = useNow(15_000) + context.skew;
@@ -148,11 +148,7 @@ function Trials({ context }: { context: StageContext }) {
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
         {measure ? (
-          <Panel
-            className="shrink-0"
-            title="Predicted and measured"
-            aside={`${predicted.length} simulated runs, ${values.length} on the floor`}
-          >
+          <Panel className="shrink-0" title="Predicted and measured" aside={toggle}>
             <FloorLine
               measure={measure}
               band={allowed(lesson, measure)}
@@ -178,7 +174,15 @@ function Trials({ context }: { context: StageContext }) {
             </div>
           </Panel>
         ) : null}
-        <Panel title="Trials" aside={trials.length === 0 ? 'none yet' : undefined} className="flex-1">
+        <Panel
+          title="Trials"
+          aside={
+            <>
+              {predicted.length} simulated runs, {values.length} on the floor {measure ? null : toggle}
+            </>
+          }
+          className="min-h-48 flex-1"
+        >
           {trials.length === 0 ? (
             <p className="text-ink-2">
               Set the robot at start A, hands clear, run it, and log what it did. {lesson.floor.trials} trials
@@ -233,18 +237,18 @@ export default function FloorStage() {
   const context = useStage();
   const [search, setSearch] = useSearchParams();
   const view = search.get('view') === 'log' ? 'log' : 'trials';
-  return (
-    <>
-      <div className="mb-2">
-        <Choice
-          label="How it is measured"
-          options={views}
-          words={{ trials: 'Trials by hand', log: 'A log of the robot' }}
-          value={view}
-          choose={(next) => setSearch(next === 'log' ? { view: 'log' } : {}, { replace: true })}
-        />
-      </div>
-      {view === 'log' ? <LogView context={context} /> : <Trials context={context} />}
-    </>
+  const toggle = (
+    <Choice
+      label="How it is measured"
+      options={views}
+      words={{ trials: 'Trials by hand', log: 'A log of the robot' }}
+      value={view}
+      choose={(next) => setSearch(next === 'log' ? { view: 'log' } : {}, { replace: true })}
+    />
+  );
+  return view === 'log' ? (
+    <LogView context={context} toggle={toggle} />
+  ) : (
+    <Trials context={context} toggle={toggle} />
   );
 }

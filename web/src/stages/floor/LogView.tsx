@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { evidenceFor, judge } from '@vigilum/core/expect';
 import { guessColumn, logHead, logSignals, readRunLog, type LogColumn } from '@vigilum/core/formats';
@@ -46,7 +46,8 @@ function LogShown({ context, name, trace }: { context: StageContext; name: strin
   }, [lesson, build, trace]);
   const ids = Object.keys(trace.signals);
   const [chosen, setChosen] = useState('');
-  const id = ids.includes(chosen) ? chosen : ids[0]!;
+  const { socket } = lesson.need;
+  const id = ids.includes(chosen) ? chosen : ids.includes(socket) ? socket : ids[0]!;
   const playback = usePlayback(trace);
   return (
     <Panel
@@ -56,7 +57,7 @@ function LogShown({ context, name, trace }: { context: StageContext; name: strin
     >
       <label className="mb-2 flex items-center gap-2">
         <span className="text-ink-2">over time</span>
-        <select className="select h-9 w-auto" value={id} onChange={(event) => setChosen(event.target.value)}>
+        <select className="input h-9 w-auto" value={id} onChange={(event) => setChosen(event.target.value)}>
           {ids.map((one) => (
             <option key={one} value={one}>
               {one}
@@ -83,7 +84,7 @@ const shown = (column: LogColumn): string =>
   column.as === 'time' ? `time ${column.unit}` : column.as === 'nothing' ? '' : column.signal;
 
 /** A real robot's log: which column holds what, and what the lesson's expectations say of it. */
-export function LogView({ context }: { context: StageContext }) {
+export function LogView({ context, toggle }: { context: StageContext; toggle: ReactNode }) {
   const { record, api, skew } = context;
   const { kit, build } = record;
   const now = useNow(15_000) + skew;
@@ -164,6 +165,7 @@ export function LogView({ context }: { context: StageContext }) {
       )}
       <Panel
         title="Import a log"
+        aside={toggle}
         footer={
           <>
             <FileButton label="Log file" accept=".csv,.txt,text/csv" take={(chosen) => void choose(chosen)}>
@@ -201,7 +203,7 @@ export function LogView({ context }: { context: StageContext }) {
                       {name || `column ${i + 1}`}
                     </span>
                     <select
-                      className="select h-11 w-full"
+                      className="input h-11 w-full"
                       aria-label={`What ${name} is`}
                       value={shown(column)}
                       onChange={(event) => put(options.find(([id]) => id === event.target.value)![1])}
@@ -214,7 +216,7 @@ export function LogView({ context }: { context: StageContext }) {
                     </select>
                     {length && column.as === 'signal' ? (
                       <select
-                        className="select h-11 w-full"
+                        className="input h-11 w-full"
                         aria-label={`Unit of ${name}`}
                         value={column.unit}
                         onChange={(event) => put({ ...column, unit: event.target.value as 'mm' })}

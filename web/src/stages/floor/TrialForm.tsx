@@ -186,7 +186,7 @@ export function TrialForm({ context }: { context: StageContext }) {
           {tookWrong ? <span className="text-fault">Seconds, 0 to 3600.</span> : null}
         </label>
         <label className={field}>
-          <span className="text-ink-2">changed before it (if anything)</span>
+          <span className="text-ink-2">changed before it</span>
           <input
             className="input w-full"
             maxLength={120}
