@@ -4,7 +4,7 @@ import { open, stage } from './team.ts';
 test('the board follows what a team does elsewhere', async ({ page, browser }) => {
   await page.goto('/');
   const cell = (figure: string) => page.getByRole('link', { name: `Dunlin, Floor: ${figure}` });
-  await expect(cell('working on it, 1 of 1')).toBeVisible();
+  await expect(cell('works on a good day, 2 of 3')).toBeVisible();
   const tablet = await browser.newPage({ viewport: { width: 768, height: 1024 } });
   await open(tablet, 'Dunlin', 'floor');
   for (const past of ['12', '14']) {
@@ -12,7 +12,7 @@ test('the board follows what a team does elsewhere', async ({ page, browser }) =
     await tablet.getByRole('button', { name: /^Log trial/ }).click();
     await expect(tablet.getByLabel('from the near edge, mm')).toHaveValue('');
   }
-  await expect(cell('done, 3 of 3')).toBeVisible();
+  await expect(cell('works on a good day, 4 of 5')).toBeVisible();
   await tablet.close();
 });
 

@@ -49,7 +49,7 @@ test('shortcuts keep quiet while somebody types', async ({ page }) => {
 
 test('a run by keys: R runs, Space pauses, P proves', async ({ page }) => {
   await open(page, 'Dunlin', 'try');
-  await expect(page.getByText('Say first where it will stop')).toBeVisible();
+  await expect(page.getByText('Say first what it will do')).toBeVisible();
   await page.keyboard.press('r');
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await page.keyboard.press(' ');

@@ -118,6 +118,7 @@ test('too fast: the review, the run and the proof all say so', async ({ page }) 
 
 test('lessons and robots show what is on this server', async ({ page }) => {
   await page.goto('/lessons');
+  await page.getByRole('link', { name: /Tide line/ }).click();
   await expect(page.getByText('Stops within 30 mm past the near edge of the tide line')).toBeVisible();
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Robots' }).click();
   await expect(page.getByRole('row', { name: /Cobble 1.*Gannet/ })).toContainText(
@@ -140,6 +141,7 @@ test('a teacher sets up a class of their own and starts a lesson', async ({ page
   await page.getByRole('button', { name: 'Add the class' }).click();
   const row = page.getByRole('listitem').filter({ hasText: '8 Heron' });
   await expect(row).toContainText('2 teams');
+  await row.getByLabel('lesson').selectOption({ label: 'Tide line' });
   await row.getByRole('button', { name: 'Start now' }).click();
   await expect(page.getByRole('heading', { name: '8 Heron · Tide line' })).toBeVisible();
   await page.getByRole('link', { name: /^Wren, Wire: working on it/ }).click();

@@ -1,9 +1,10 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { buildCourse, courseFamilies, type Course } from '@vigilum/core/course';
 import { formatNumber } from '@vigilum/core/quantity';
 import { post } from '../data/api.ts';
-import { sentenceOf, useChange } from '../data/queries.ts';
+import { sentenceOf } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
@@ -52,19 +53,19 @@ const grid = 'grid gap-4 sm:grid-cols-2 lg:grid-cols-4';
 export default function CoursesPage() {
   const query = useCourses();
   const navigate = useNavigate();
-  const save = useChange((course: Course) => post<{ id: number }>('/courses', { course }));
+  const client = useQueryClient();
   if (query.isPending) return <Loading what="the courses" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { courses, lessons } = query.data;
   const take = async (file: File) => {
     try {
       const { course, problems } = await readCourseFile(file);
-      const { id } = await save.mutateAsync(course);
+      const { id } = await post<{ id: number }>('/courses', { course });
+      await client.invalidateQueries({ queryKey: ['courses'] });
       problems.slice(0, 4).forEach((says) => toast(says));
       await navigate(`/courses/${id}`);
     } catch (error) {
-      // A change that the server refuses has said so already.
-      if (!save.isError && error instanceof Error) toast.error(error.message || sentenceOf(error));
+      toast.error(error instanceof Error && error.message ? error.message : sentenceOf(error));
     }
   };
   return (
