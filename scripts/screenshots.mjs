@@ -59,9 +59,33 @@ const views = [
       await page.waitForTimeout(2500)
     ),
   },
-  { name: 'floor', path: stage(1, 'floor') },
+  { name: 'floor', path: stage(5, 'floor') },
+  {
+    name: 'lesson-run',
+    path: '/lessons/harbour-rules/try',
+    act: async (page) => {
+      await page.keyboard.press('r');
+      await page.waitForTimeout(1500);
+      await page.getByRole('slider', { name: 'Time in the run' }).fill('22');
+      await page.getByLabel('over time').selectOption({ label: 'front (K2)' });
+    },
+  },
+  {
+    name: 'expectations',
+    path: '/lessons/follow-the-channel/expect',
+    act: (page) => page.waitForTimeout(4000),
+  },
+  {
+    name: 'strength',
+    path: '/lessons/count-the-lanes/strength',
+    act: async (page) => (await page.keyboard.press('b'), await page.waitForTimeout(9000)),
+  },
+  {
+    name: 'course',
+    path: '/courses/lesson/through-the-basin',
+    act: (page) => page.getByRole('button', { name: 'wall 3', exact: true }).focus(),
+  },
   { name: 'lessons', path: '/lessons' },
-  { name: 'robots', path: '/robots' },
   {
     name: 'robot-bench',
     path: '/robots/9/bench',
@@ -74,43 +98,13 @@ const views = [
   },
   { name: 'robot-ruler', path: '/robots/9/read?socket=K2' },
   { name: 'class-thresholds', path: '/class' },
-  { name: 'kits', path: '/kits' },
-  { name: 'workings', path: '/workings/overshoot' },
   { name: 'phrasebook', path: '/kits/cobble/phrasebook' },
-  {
-    name: 'script-steps',
-    path: stage(7, 'script') + '?view=steps',
-    size: [768, 1024],
-    before: (page) => counting(page),
-    act: (page) => page.getByRole('button', { name: /^Line 6: wait until/ }).click(),
-  },
   { name: 'script-flow', path: stage(7, 'script') + '?view=told' },
 ];
 
-/** Gives a team the script of one that counts without re-arming. */
-async function counting(page) {
-  const text = [
-    'sensor floor is light on K3',
-    'let lanes = 0',
-    'drive 25 %',
-    '# all the way to the wall',
-    'repeat for 10 s',
-    '  wait until floor < threshold',
-    '  set lanes to lanes + 1',
-    'end',
-    'stop',
-    'show "Lanes: " and lanes',
-    '',
-  ].join('\n');
-  await page.request.post(`http://127.0.0.1:${port}/api${stage(7, 'script-versions')}`, {
-    data: { text, basedOn: 1, by: 'Ansa' },
-  });
-}
-
-for (const { name, path, theme = 'daywatch', size = [1280, 800], before, act } of views) {
+for (const { name, path, theme = 'daywatch', size = [1280, 800], act } of views) {
   const page = await browser.newPage({ viewport: { width: size[0], height: size[1] } });
   await page.addInitScript((wanted) => localStorage.setItem('theme', wanted), theme);
-  await before?.(page);
   await page.goto(`http://127.0.0.1:${port}${path}`);
   await page.waitForTimeout(1500);
   await act?.(page);

@@ -10,6 +10,7 @@ import { guessMapping, ReadingsImport, scanCsv } from '@vigilum/core/formats';
 import { tideLine } from '../src/starter/tideLine.ts';
 import { startSimulations } from '../src/jobs/simulations.ts';
 import { scriptRows } from './scriptBench.ts';
+import { worldRows } from './worldBench.ts';
 
 /** A bend of about 3 m for line following: half a circle of 95 cm radius. */
 const curve: Course = {
@@ -250,6 +251,7 @@ for (const [name, given, wanted] of scenes) {
   ]);
 }
 
+rows.push(...worldRows(seconds));
 rows.push(...scriptRows());
 
 const widths = [0, 1, 2, 3, 4].map((c) => Math.max(...rows.map((row) => row[c]!.length)));

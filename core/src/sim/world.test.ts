@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { boards, type Course } from '../course/index.ts';
 import { simulate, World, type RunSetup, type SimSensor } from './index.ts';
+import { plainWorldRun } from './test/plainWorld.ts';
 import { bumper, eye, gyro, setup, sounder } from './test/setup.ts';
 
 const at = (xMm: number, yMm: number) => ({ xMm, yMm });
@@ -221,6 +222,32 @@ describe('contact', () => {
     expect(after(0.9)).toBeGreaterThan(700);
     expect(after(0.1)).toBeLessThan(after(0.9));
     expect(after(0)).toBe(600);
+  });
+});
+
+describe('the fast kernel and the plain one', () => {
+  it('end in the same place among walls', () => {
+    for (const [text, y] of [
+      ['sensor front is distance on K2\ndrive 40 %\nwait until front < 20 cm\nstop', 1200],
+      ['drive 30 % for 2.5 s\nstop', 500],
+      [
+        'sensor front is distance on K2\ndrive 30 %\nwait until front < 25 cm\nstop\nwait 0.3 s\nturn right 90 deg\ndrive 30 % for 20 cm',
+        900,
+      ],
+    ] as const) {
+      const given = setup(text, {
+        course: wallAt(y),
+        robot: { sensors: [sounder({ samplePeriodMs: 5, step: 0.01 })] },
+        circumstances: { start: { xMm: 500, yMm: 200, bearingDeg: 0 }, noise: 0 },
+      });
+      const done = simulate(given);
+      const { end } = plainWorldRun(given);
+      expect([
+        text,
+        Math.abs(lastOf(done, 'x') - end.xMm) < 1.5,
+        Math.abs(lastOf(done, 'y') - end.yMm) < 1.5,
+      ]).toEqual([text, true, true]);
+    }
   });
 });
 
