@@ -7,7 +7,7 @@ export const meanings: Record<string, string> = {
   drive: 'Turns both wheels alike until told otherwise; with “for” it finishes and then brakes.',
   wheels: 'Turns the left and the right wheel, each at its own speed.',
   steer: 'Drives in a bend: −100 is on the spot to the left, 0 straight, 100 on the spot to the right.',
-  turn: 'Turns on the spot by wheel encoders, then brakes; 30 % when no speed is said.',
+  turn: 'Turns on the spot by wheel encoders, slowing down at its end, then brakes; 30 % when no speed is said.',
   spin: 'Turns on the spot until told otherwise.',
   stop: 'Brakes and stands; “hold” keeps the wheels, “coast” lets them roll out.',
   raw: 'Unregulated power: it falls with the battery and with the load.',
