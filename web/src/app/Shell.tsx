@@ -79,7 +79,7 @@ export function Shell() {
           </button>
           <button
             type="button"
-            className={railItem}
+            className={`${railItem} max-sm:hidden`}
             onClick={() => setHelp(true)}
             title="Keyboard shortcuts (?)"
           >

@@ -30,7 +30,7 @@ export default function AboutView() {
   ];
   return (
     <section className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[minmax(0,1fr)]">
-      <Panel title="The course" aside={lesson.aim}>
+      <Panel scrolls title="The course" aside={lesson.aim}>
         <MatDrawing
           className="max-h-[26rem] w-full shrink-0"
           course={course}
@@ -59,7 +59,7 @@ export default function AboutView() {
           ))}
         </ul>
       </Panel>
-      <Panel title="What the lesson asks">
+      <Panel scrolls title="What the lesson asks">
         <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
           {rows.map(([name, value]) => (
             <div key={name} className="contents">

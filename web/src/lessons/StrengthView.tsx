@@ -72,6 +72,7 @@ function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
+        scrolls
         title="The script, broken in the usual ways"
         aside={of > 0 ? `${reports.length} of ${of} faults looked at` : undefined}
       >
@@ -127,6 +128,7 @@ function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
         )}
       </Panel>
       <Panel
+        scrolls
         title="How strong are the checks?"
         footer={
           going ? (

@@ -60,6 +60,7 @@ function Found({ job, name }: { job: Job; name: string }) {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-2 lg:grid-rows-[minmax(0,1fr)]">
       <Panel
+        scrolls
         title="The smallest change that passes"
         aside="for the teacher’s eyes: ask the question that leads there"
         footer={
@@ -110,7 +111,7 @@ function Found({ job, name }: { job: Job; name: string }) {
           ) : null}
         </div>
       </Panel>
-      <Panel title={found.length > 0 ? 'The script after the change' : `The script: ${name}`}>
+      <Panel scrolls title={found.length > 0 ? 'The script after the change' : `The script: ${name}`}>
         <ol className="rounded-lg border border-line py-1 font-mono leading-7">
           {text
             .trimEnd()

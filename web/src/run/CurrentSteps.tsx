@@ -9,6 +9,7 @@ export function CurrentSteps({ text, current, over }: { text: string; current: n
   }, [current]);
   return (
     <ol
+      {...(lines.length > 12 ? { tabIndex: 0, 'aria-label': 'Steps' } : {})}
       className={`rounded-lg border border-line py-1 font-mono leading-7 ${lines.length > 12 ? 'max-h-72 shrink-0 overflow-y-auto' : ''}`}
     >
       {lines.map((line, i) => (

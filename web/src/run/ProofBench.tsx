@@ -97,6 +97,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
         ) : null}
         <div className={replay ? 'hidden' : 'contents'}>
           <Panel
+            scrolls
             title="What was expected"
             aside="every mark is one run; press one to replay it"
             className={lesson.expectations.length > 4 ? 'flex-[3]' : ''}
@@ -120,7 +121,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
               ))}
             </div>
           </Panel>
-          <Panel title="All runs" className={lesson.expectations.length > 4 ? 'flex-[2]' : 'flex-1'}>
+          <Panel scrolls title="All runs" className={lesson.expectations.length > 4 ? 'flex-[2]' : 'flex-1'}>
             <RunGrid wanted={wanted} seed={seed} runs={runs} look={(of) => void look(of)} />
           </Panel>
         </div>

@@ -6,11 +6,13 @@ interface PanelProps {
   /** Stays in sight at the foot while the contents scroll. */
   footer?: ReactNode;
   children: ReactNode;
+  /** Holds nothing that takes the focus and may be longer than its place: keys must be able to scroll it. */
+  scrolls?: boolean;
   className?: string;
 }
 
 /** A sheet on the bench: heading, a quiet line beside it, contents that scroll when there is no room, a foot. */
-export function Panel({ title, aside, footer, children, className = '' }: PanelProps) {
+export function Panel({ title, aside, footer, children, scrolls = false, className = '' }: PanelProps) {
   return (
     <section className={`panel flex min-h-0 min-w-0 flex-col p-4 ${className}`}>
       {title ? (
@@ -19,7 +21,12 @@ export function Panel({ title, aside, footer, children, className = '' }: PanelP
           {aside ? <div className="text-ink-2">{aside}</div> : null}
         </div>
       ) : null}
-      <div className="-mx-1 flex min-h-0 flex-1 flex-col overflow-x-hidden overflow-y-auto px-1">
+      <div
+        className="-mx-1 flex min-h-0 flex-1 flex-col overflow-x-hidden overflow-y-auto px-1"
+        {...(scrolls
+          ? { tabIndex: 0, role: 'group', 'aria-label': typeof title === 'string' ? title : undefined }
+          : {})}
+      >
         {children}
       </div>
       {footer ? <div className="flex flex-wrap items-center gap-2.5 pt-3">{footer}</div> : null}
