@@ -1,4 +1,4 @@
-import { degrees, formatNumber, radians } from '../quantity/index.ts';
+import { formatNumber, radians } from '../quantity/index.ts';
 import { fromBaseTo, inBase } from '../sensing/index.ts';
 import { compile, type Compiled } from './compile.ts';
 import { Outline } from './contact.ts';
@@ -21,6 +21,7 @@ const LOST_MM = 300;
 /** Longest display text kept, and most events of a run. */
 const DISPLAY_LIMIT = 60;
 const EVENT_LIMIT = 500;
+const DEGREES = 180 / Math.PI;
 /** Things farther than this from the outline are not asked whether they touch it, mm. */
 const NEAR_MM = 40;
 /** A press must last this long to count as a bump, ms (common practice). */
@@ -79,6 +80,8 @@ export class Kernel implements Machine, Carrier {
   private readonly pressedMs: Float64Array;
   /** Sample period of each reading, ms. */
   private readonly periods: number[];
+  /** What a base unit is in each sensor's own. */
+  private readonly units: number[];
   private readonly nextSample: number[];
   private readonly world: World;
   private readonly outline: Outline;
@@ -120,6 +123,7 @@ export class Kernel implements Machine, Carrier {
             : undefined,
         ),
       });
+    this.units = this.sensors.map(({ unit }) => fromBaseTo(1, unit));
     this.readings = new Float64Array(this.sensors.length);
     this.bumps = new Float64Array(this.sensors.length);
     this.pressedMs = new Float64Array(this.sensors.length).fill(-1);
@@ -359,23 +363,24 @@ export class Kernel implements Machine, Carrier {
   }
 
   private record(): void {
-    const { recorder } = this;
-    recorder.begin();
-    recorder.put(this.x);
-    recorder.put(this.y);
-    recorder.put(degrees(this.theta));
-    recorder.put((this.vLeft + this.vRight) / 2);
-    recorder.put(degrees(this.turnRate));
-    recorder.put(this.programOverMs < 0 ? this.code.lines[this.pc]! : 0);
-    for (let i = 0; i < this.readings.length; i++)
-      recorder.put(fromBaseTo(this.readings[i]!, this.sensors[i]!.unit));
-    recorder.put(this.touching ? 1 : 0);
-    for (let i = 0; i < this.values.length; i++) recorder.put(this.values[i]!);
-    if (recorder.extra.turret) recorder.put(this.turretNow());
+    const { recorder, readings, values, units } = this;
+    const { columns } = recorder;
+    const row = recorder.rows++;
+    columns[0]![row] = this.x;
+    columns[1]![row] = this.y;
+    columns[2]![row] = this.theta * DEGREES;
+    columns[3]![row] = (this.vLeft + this.vRight) / 2;
+    columns[4]![row] = this.turnRate * DEGREES;
+    columns[5]![row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
+    let at = 6;
+    for (let i = 0; i < readings.length; i++) columns[at++]![row] = readings[i]! * units[i]!;
+    columns[at++]![row] = this.touching ? 1 : 0;
+    for (let i = 0; i < values.length; i++) columns[at++]![row] = values[i]!;
+    if (recorder.extra.turret) columns[at++]![row] = this.turretNow();
     if (recorder.extra.opponent) {
       const [x, y] = this.world.opponentPlace;
-      recorder.put(x);
-      recorder.put(y);
+      columns[at++]![row] = x;
+      columns[at]![row] = y;
     }
   }
 

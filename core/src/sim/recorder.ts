@@ -13,8 +13,8 @@ export const valueSignal = (name: string): string => `value ${name}`;
 export class Recorder {
   rows = 0;
   readonly extra: { turret: boolean; opponent: boolean };
-  private at = 0;
-  private readonly columns: Float32Array[];
+  /** One array a column, in the order that the kernel fills them. */
+  readonly columns: Float32Array[];
   private readonly heads: { name: string; unit: string }[];
 
   constructor({ robot, program }: RunSetup, room: number, extra: { turret: boolean; opponent: boolean }) {
@@ -39,21 +39,14 @@ export class Recorder {
     );
   }
 
-  begin(): void {
-    this.rows++;
-    this.at = 0;
-  }
-
-  put(value: number): void {
-    this.columns[this.at++]![this.rows - 1] = value;
-  }
-
   trace(): Trace {
     const n = this.rows;
     const signals: Record<string, Signal> = {};
     this.heads.forEach(({ name, unit }, i) => {
       if (this.columns[i]!.length > 0) signals[name] = { unit, values: this.columns[i]!.slice(0, n) };
     });
-    return { timesS: Float32Array.from({ length: n }, (_, i) => (i * TRACE_MS) / 1000), signals };
+    const timesS = new Float32Array(n);
+    for (let i = 0; i < n; i++) timesS[i] = (i * TRACE_MS) / 1000;
+    return { timesS, signals };
   }
 }

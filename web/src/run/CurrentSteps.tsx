@@ -4,11 +4,19 @@ import { useEffect, useRef } from 'react';
 export function CurrentSteps({ text, current, over }: { text: string; current: number; over: boolean }) {
   const lines = text.replace(/\n+$/, '').split('\n');
   const here = useRef<HTMLLIElement>(null);
+  const frame = useRef<HTMLOListElement>(null);
   useEffect(() => {
-    void here.current?.scrollIntoView({ block: 'nearest' });
+    // Only the list itself moves: the page stays where it is read.
+    const [list, row] = [frame.current, here.current];
+    if (!list || !row) return;
+    const top = row.offsetTop - list.offsetTop;
+    if (top < list.scrollTop) list.scrollTop = top;
+    else if (top + row.offsetHeight > list.scrollTop + list.clientHeight)
+      list.scrollTop = top + row.offsetHeight - list.clientHeight;
   }, [current]);
   return (
     <ol
+      ref={frame}
       {...(lines.length > 12 ? { tabIndex: 0, 'aria-label': 'Steps' } : {})}
       className={`rounded-lg border border-line py-1 font-mono leading-7 ${lines.length > 12 ? 'max-h-72 shrink-0 overflow-y-auto' : ''}`}
     >
