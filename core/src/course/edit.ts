@@ -112,6 +112,8 @@ const fieldNames: Record<string, [name: string, unit: string]> = {
   speedMmPerS: ['speed', 'mm/s'],
   reflectance: ['reflectance', '0–1'],
 };
+/** Names of places in the order they are read; all others come before them, as they stand. */
+const places = ['corner', 'centre', 'from', 'to', 'xMm', 'yMm', 'widthMm', 'heightMm', 'depthMm', 'radiusMm'];
 const partNames: Record<string, string> = {
   from: 'from, ',
   to: 'to, ',
@@ -127,7 +129,9 @@ export function fieldsOfItem(item: Item): ItemField[] {
   const found: ItemField[] = [];
   const visit = (thing: unknown, path: string, words: string) => {
     if (thing === null || typeof thing !== 'object') return;
-    for (const [key, value] of Object.entries(thing)) {
+    // What comes from a store may have its names in any order: people read from before to.
+    const entries = Object.entries(thing).sort(([a], [b]) => places.indexOf(a) - places.indexOf(b));
+    for (const [key, value] of entries) {
       const at = path ? `${path}.${key}` : key;
       const facts = fieldNames[key];
       if (typeof value === 'number' && facts) {

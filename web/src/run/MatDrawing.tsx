@@ -218,9 +218,9 @@ export function MatDrawing({
               </g>
               {label && !plain ? (
                 <text
-                  // Beside the start where there is room for it, else above.
+                  // Beside the start where there is room for it, else below.
                   x={x - size * (beside ? 0.7 : 0.4)}
-                  y={y + size * (beside ? 0.35 : -0.9)}
+                  y={y + size * (beside ? 0.35 : 1.6)}
                   textAnchor={beside ? 'end' : 'start'}
                   {...text}
                   fill="#0d5560"

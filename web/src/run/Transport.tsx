@@ -34,7 +34,7 @@ export function Transport({ playback }: { playback: Playback }) {
         value={timeS}
         onChange={(event) => seek(Number(event.target.value))}
       />
-      <span className="w-16 text-right font-mono">{formatFixed(timeS, 2)} s</span>
+      <span className="w-20 text-right font-mono whitespace-nowrap">{formatFixed(timeS, 2)} s</span>
       <button
         type="button"
         className="btn btn-plain w-18 px-0"

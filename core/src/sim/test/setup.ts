@@ -74,6 +74,9 @@ export const bumper = (facingDeg: number | null = 0): SimSensor => ({
   step: 1,
 });
 
+/** The floor eye as its maker describes it, with its noise. */
+export const nominal = nominalLight(12);
+
 /** A run of a script with a floor eye on K3, calm but for what `changes` says. */
 export function setup(
   text: string,
