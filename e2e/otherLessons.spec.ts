@@ -1,0 +1,96 @@
+import { expect, test } from '@playwright/test';
+import { open } from './team.ts';
+
+const file = (name: string, text: string, mimeType: string) => ({
+  name,
+  mimeType,
+  buffer: Buffer.from(text),
+});
+
+test('a team measures a gap and a turn with the tools of that lesson', async ({ page }) => {
+  await page.goto('/teams/2/lessons/stop-short/floor');
+  await expect(
+    page.getByRole('heading', { level: 1, name: 'Plover · Stop short of the quay' }),
+  ).toBeVisible();
+  await expect(page.getByText('Measure by ruler, stopwatch.')).toBeVisible();
+  await page.getByRole('button', { name: 'Log trial 1' }).click();
+  await expect(page.getByText('A number by ruler, 0 to 2000.')).toBeVisible();
+  for (const [value, gap] of [
+    ['30', '29.2'],
+    ['20', '18.4'],
+    ['15', '14.1'],
+  ]) {
+    await page.getByLabel('gap to what is ahead, cm').fill(gap!);
+    await page.getByLabel('changed before it').fill(`threshold ${value}`);
+    await page.getByRole('button', { name: /^Log trial/ }).click();
+    await expect(page.getByLabel('gap to what is ahead, cm')).toHaveValue('');
+  }
+  await expect(page.getByRole('row', { name: /gap 14.1 cm/ })).toContainText('kept');
+  await expect(page.getByRole('row', { name: /gap 29.2 cm/ })).toContainText('broken');
+  // The walk 30, 20, 15 is drawn.
+  await expect(page.getByRole('img', { name: 'The changed value over 3 trials: 30, 20, 15.' })).toBeVisible();
+
+  await page.goto('/teams/2/lessons/hold-a-bearing/floor');
+  await page.getByLabel('turned by, degrees').fill('96');
+  await expect(page.getByText(/turned 96° to the right/)).toBeVisible();
+  await page.getByRole('radio', { name: 'left' }).click();
+  await expect(page.getByText(/turned 96° to the left/)).toBeVisible();
+});
+
+test('trials tell how a robot stops, and the prediction follows them', async ({ page }) => {
+  await open(page, 'Gannet', 'floor');
+  const differs = page.getByText('the floor differs by');
+  await expect(differs).toBeVisible();
+  await expect(
+    page.getByText(/From 3 trials: it stands still \d+ ms after the edge has passed/),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Let the simulation use it' }).click();
+  await expect(page.getByText(/^in use: \d+ ms$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Back to the kit’s' }).click();
+  await expect(page.getByText(/^in use:/)).toHaveCount(0);
+});
+
+test('files that are no courses are refused in one sentence, and nothing is kept', async ({ page }) => {
+  await page.goto('/courses');
+  const choose = page.getByLabel('Course file');
+  for (const [name, text, says] of [
+    ['torn.json', '{"name":', /is no JSON and no SVG/],
+    ['odd.svg', '<svg', /not well-formed/],
+    [
+      'small.svg',
+      '<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"/>',
+      /width and height in mm/,
+    ],
+    [
+      'scaled.svg',
+      '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 400 400"/>',
+      /One unit of the SVG must be 1 mm/,
+    ],
+  ] as const) {
+    await choose.setInputFiles(file(name, text, 'text/plain'));
+    await expect(page.getByText(says).first()).toBeVisible();
+  }
+  await expect(page).toHaveURL(/\/courses$/);
+  await page.goto('/courses/99999');
+  await expect(page.getByRole('heading', { name: 'There is no such course.' })).toBeVisible();
+  await page.goto('/lessons/nowhere/try');
+  await expect(page.getByText('There is no such lesson').first()).toBeVisible();
+});
+
+test('a team’s own script and robot are judged on the lesson’s page', async ({ page }) => {
+  await page.goto('/lessons/tide-line/prove?script=team-8');
+  await page.getByRole('button', { name: /Prove with 20 runs/ }).click();
+  await expect(page.getByText('fails', { exact: true })).toBeVisible({ timeout: 20_000 });
+  await page
+    .getByRole('navigation', { name: 'Views of the lesson' })
+    .getByRole('link', { name: 'Stuck' })
+    .click();
+  await expect(page.getByLabel('script')).toHaveValue('team-8');
+  await page.getByRole('button', { name: /Find it/ }).click();
+  await expect(page.getByText('In line 2 write “drive 30 %” instead of “drive 100 %”')).toBeVisible({
+    timeout: 30_000,
+  });
+  // Avocet has no script yet: the page says so instead of running nothing.
+  await page.getByLabel('script').selectOption({ label: 'team Plover' });
+  await expect(page.getByText('There is no script to run.')).toBeVisible();
+});
