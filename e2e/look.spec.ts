@@ -28,6 +28,7 @@ const pages = [
   '/courses/new/channel',
   '/courses/lesson/piers-edge',
   ...['about', 'try', 'prove', 'expect', 'strength', 'stuck'].map((view) => `/lessons/harbour-rules/${view}`),
+  '/lessons/tide-line/class',
   '/teams/1/lessons/tide-line/floor?view=log',
   '/teams/1/lessons/tide-line/read?view=sweep',
   '/teams/1/lessons/tide-line/read?view=check',

@@ -94,3 +94,14 @@ test('a team’s own script and robot are judged on the lesson’s page', async 
   await page.getByLabel('script').selectOption({ label: 'team Plover' });
   await expect(page.getByText('There is no script to run.')).toBeVisible();
 });
+
+test('a whole class is checked at once: results stream in, and it can be stopped', async ({ page }) => {
+  await page.goto('/lessons/tide-line/class');
+  await page.getByRole('button', { name: /^Check \d teams/ }).click();
+  await expect(page.getByRole('button', { name: /^Cancel at/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Shag/ })).toContainText('0/50', { timeout: 30_000 });
+  await expect(page.getByRole('row', { name: /^Shag/ })).toContainText('fails');
+  await expect(page.getByRole('row', { name: /^Gannet/ })).toContainText('proved', { timeout: 30_000 });
+  await page.goto('/lessons/first-watch/class');
+  await expect(page.getByText('No class has this lesson today.')).toBeVisible();
+});

@@ -42,6 +42,7 @@ export const router = createBrowserRouter([
           { path: 'expect', lazy: stage(() => import('../lessons/ExpectView.tsx')) },
           { path: 'strength', lazy: stage(() => import('../lessons/StrengthView.tsx')) },
           { path: 'stuck', lazy: stage(() => import('../lessons/StuckView.tsx')) },
+          { path: 'class', lazy: stage(() => import('../lessons/ClassView.tsx')) },
         ],
       },
       { path: '/courses', lazy: stage(() => import('../courses/CoursesPage.tsx')) },

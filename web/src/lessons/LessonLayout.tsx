@@ -15,6 +15,7 @@ const views = [
   { to: 'expect', word: 'Expectations' },
   { to: 'strength', word: 'Strength' },
   { to: 'stuck', word: 'Stuck' },
+  { to: 'class', word: 'Class' },
 ];
 
 export const useBench = (): LessonBench => useOutletContext<LessonBench>();

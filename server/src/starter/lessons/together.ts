@@ -293,6 +293,11 @@ end
       says: 'Backs off by less than 25 cm: never reverses for more than 1.4 s',
       formula: 'not eventually[0, 58] always[0, 1.4] speed < -100',
     },
+    {
+      kind: 'formula',
+      says: 'Pauses before it reverses: never fast ahead and fast back within 0.3 s',
+      formula: 'always[0, 58] (speed > 100 -> always[0, 0.3] speed > -100)',
+    },
     { kind: 'formula', says: 'Backs off from the border', formula: 'eventually speed < -100' },
     { kind: 'formula', says: 'Begins with a sweep to the right', formula: 'eventually[2, 6] turned > 15' },
     {
