@@ -40,7 +40,7 @@ const pages = [
 
 for (const theme of ['daywatch', 'nightwatch']) {
   test(`no serious barrier on any page in ${theme}`, async ({ page }) => {
-    test.setTimeout(240_000);
+    test.setTimeout(600_000);
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme);
     for (const path of pages) {
       await page.goto(path);
@@ -62,7 +62,7 @@ for (const [width, height] of [
   [390, 844],
 ] as const) {
   test(`every page fits ${width} × ${height} and its targets a finger`, async ({ page }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(480_000);
     await page.setViewportSize({ width, height });
     for (const path of pages) {
       await page.goto(path);
@@ -88,7 +88,7 @@ for (const [width, height] of [
 }
 
 test('nothing is asked of any other host', async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(480_000);
   const foreign: string[] = [];
   page.on('request', (request) => {
     const { hostname, protocol } = new URL(request.url());
