@@ -84,7 +84,7 @@ test('proves in the page, replays the worst run, and tries harder conditions', a
   await expect(page.getByRole('heading', { name: /^Run \d+$/ })).toBeVisible();
   await expect(page.getByText(/^shows \d+\.$/)).toBeVisible();
   await page.getByRole('button', { name: 'All runs', exact: true }).click();
-  await page.getByLabel('script').selectOption({ label: 'model answer' });
+  await page.getByRole('combobox', { name: 'script' }).selectOption({ label: 'model answer' });
   await page.getByText('What varies from run to run').click();
   await page.getByLabel('room light, from').fill('-40');
   await expect(page.getByText('(your own)')).toBeVisible();

@@ -85,13 +85,13 @@ test('a team’s own script and robot are judged on the lesson’s page', async 
     .getByRole('navigation', { name: 'Views of the lesson' })
     .getByRole('link', { name: 'Stuck' })
     .click();
-  await expect(page.getByLabel('script')).toHaveValue('team-8');
+  await expect(page.getByRole('combobox', { name: 'script' })).toHaveValue('team-8');
   await page.getByRole('button', { name: /Find it/ }).click();
   await expect(page.getByText('In line 2 write “drive 30 %” instead of “drive 100 %”')).toBeVisible({
     timeout: 30_000,
   });
   // Avocet has no script yet: the page says so instead of running nothing.
-  await page.getByLabel('script').selectOption({ label: 'team Plover' });
+  await page.getByRole('combobox', { name: 'script' }).selectOption({ label: 'team Plover' });
   await expect(page.getByText('There is no script to run.')).toBeVisible();
 });
 
