@@ -147,7 +147,9 @@ export default function ClassView() {
   const loaded = workspaces.flatMap(({ data }) => (data ? [data] : []));
   const entries = loaded.map((workspace) => entryOf(workspace, lesson));
   const { runs, going, begin, cancel } = useClassCheck(lesson, entries);
-  const able = entries.filter(({ job }) => job).length;
+  // Nobody is left out because a tablet's answer was slow: it begins when every team has been asked for.
+  const ready = teams.length > 0 && workspaces.every(({ isPending }) => !isPending);
+  const able = ready ? entries.filter(({ job }) => job).length : 0;
   const done = Object.values(runs).reduce((sum, list) => sum + list.length, 0);
   const start = () => {
     if (!going && able > 0) void begin();
