@@ -1,6 +1,6 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
 import { surfaceAt } from '../course/index.ts';
-import { courseFacts, narrowestLine } from '../lesson/index.ts';
+import { courseFacts, narrowestLine, type KnownRobot } from '../lesson/index.ts';
 import { pointOnRobot } from '../motion/index.ts';
 import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
 import {
@@ -46,6 +46,19 @@ export function needsOf({ lesson, script: saved }: TeamRecord): SensorNeed[] {
 /** The decided value that the script's word `threshold` stands for; a change is no level and gives none. */
 export const thresholdsOf = ({ lesson, threshold }: TeamRecord): Record<string, number> =>
   threshold && threshold.compare !== 'change' ? { [lesson.need.socket]: threshold.value } : {};
+
+/** A team's robot as the simulator may know it: its build, its readings, its threshold, its own braking once tried. */
+export function knownRobotOf(record: TeamRecord): KnownRobot {
+  const { kit, build, braking } = record;
+  const { socket } = record.lesson.need;
+  return {
+    kit,
+    build,
+    sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
+    thresholds: thresholdsOf(record),
+    ...(braking ? { braking } : {}),
+  };
+}
 
 /** Quick looks taken after the set they test, each with its verdict. */
 export function staleVerdicts(record: TeamRecord): (StaleVerdict & { surface: string; at: number })[] {

@@ -1,7 +1,6 @@
-import { thresholdsOf, type TeamInLesson } from '@vigilum/core/classroom';
+import { knownRobotOf } from '@vigilum/core/classroom';
 import { Router } from 'express';
 import Joi from 'joi';
-import type { KnownRobot } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
@@ -33,18 +32,6 @@ const newProof = Joi.object<NewProof>({
   seed: seedNumber.required(),
   runs: Joi.number().integer().min(5).max(500).required(),
 });
-
-/** The robot as the simulator may know it: build, readings and thresholds. */
-export function knownRobot({ record }: TeamInLesson): KnownRobot {
-  const { socket } = record.lesson.need;
-  return {
-    kit: record.kit,
-    build: record.build,
-    sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
-    thresholds: thresholdsOf(record),
-    ...(record.braking ? { braking: record.braking } : {}),
-  };
-}
 
 async function runnableText(db: Queries, teamId: number, lessonId: number, version: number): Promise<string> {
   const [row] = await db.query<{ text: string }>(
@@ -84,7 +71,7 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
     const result = await simulations.rehearse({
       lesson,
-      known: knownRobot(found),
+      known: knownRobotOf(found.record),
       text,
       start: body.start,
       seed: body.seed,
@@ -116,7 +103,7 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
     const proof = await simulations.prove({
       lesson,
-      known: knownRobot(found),
+      known: knownRobotOf(found.record),
       text,
       seed: body.seed,
       runs: body.runs,

@@ -3,7 +3,7 @@ import { Ban, Users } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { thresholdsOf } from '@vigilum/core/classroom';
+import { knownRobotOf } from '@vigilum/core/classroom';
 import { sentence, sumUp, type JudgedRun } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
@@ -38,15 +38,7 @@ function entryOf(workspace: Workspace, lesson: Lesson): Entry {
   const program = parseScript(record.script.text);
   const fault = program.findings.find(({ grade }) => grade === 'fault');
   if (!canRun(program)) return nothing(fault ? `line ${fault.line}: ${fault.says}` : 'no step yet');
-  const { socket } = record.lesson.need;
-  const known = {
-    kit: record.kit,
-    build: record.build,
-    sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
-    thresholds: thresholdsOf(record),
-    ...(record.braking ? { braking: record.braking } : {}),
-  };
-  return { ...team, job: { lesson, known, text: record.script.text }, why: '' };
+  return { ...team, job: { lesson, known: knownRobotOf(record), text: record.script.text }, why: '' };
 }
 
 /** Runs every team's script in turn, shared out among the page's workers; results come as they are made. */

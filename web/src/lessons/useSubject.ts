@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
-import { thresholdsOf } from '@vigilum/core/classroom';
+import { knownRobotOf } from '@vigilum/core/classroom';
 import type { KnownRobot } from '@vigilum/core/lesson';
 import { useToday, useWorkspaceQuery } from '../data/queries.ts';
 import { get } from '../data/api.ts';
@@ -48,10 +48,7 @@ export function useSubject({ lesson, kit }: LessonBench) {
     if (teamId !== undefined) {
       const record = workspace.data?.record;
       if (!record?.script) return null;
-      const { socket } = record.lesson.need;
-      const sets = record.sets.map(({ surface, values }) => ({ socket, surface, values }));
-      const known = { kit: record.kit, build: record.build, sets, thresholds: thresholdsOf(record) };
-      return { id: chosen, name, text: record.script.text, known };
+      return { id: chosen, name, text: record.script.text, known: knownRobotOf(record) };
     }
     if (!lesson.robot || !kit) return null;
     const { build, thresholds } = lesson.robot;

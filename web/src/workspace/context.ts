@@ -1,7 +1,7 @@
 import { useOutletContext } from 'react-router';
 import { sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
 import type { KnownRobot } from '@vigilum/core/lesson';
-import { pairOfRecord, thresholdsOf } from '@vigilum/core/classroom';
+import { knownRobotOf, pairOfRecord } from '@vigilum/core/classroom';
 import type { Pair } from '@vigilum/core/threshold';
 import type { Reader } from '../reading/reader.ts';
 import type { Workspace } from '../data/types.ts';
@@ -43,13 +43,7 @@ export function stageContext(workspace: Workspace, slug: string, receivedAt: num
           }
         : null,
     pair: pairOfRecord(record),
-    known: {
-      kit: record.kit,
-      build: record.build,
-      sets: record.sets.map(({ surface, values }) => ({ socket, surface, values })),
-      thresholds: thresholdsOf(record),
-      ...(record.braking ? { braking: record.braking } : {}),
-    },
+    known: knownRobotOf(record),
     skew,
   };
 }
