@@ -8,6 +8,7 @@ import {
   currentStage,
   findingsOf,
   helpFor,
+  knownRobotOf,
   lastActivity,
   needsOf,
   thresholdsOf,
@@ -229,6 +230,23 @@ describe('a decided change', () => {
     expect(thresholdsOf({ ...finished, threshold: change(32) })).toEqual({});
     const pair = { value: 40, compare: 'pair' as const, leave: 58, at: 400 };
     expect(decide({ ...finished, threshold: pair })).toMatchObject({ state: 'done', figure: '40 | 58 %' });
+  });
+});
+
+describe('what the simulator may know of a team’s robot', () => {
+  it('is what the team read and decided, on the lesson’s socket, and its own braking once it was tried', () => {
+    const known = knownRobotOf(finished);
+    expect(known.thresholds).toEqual(thresholdsOf(finished));
+    expect(known.sets.map(({ socket, surface }) => ({ socket, surface }))).toEqual(
+      finished.sets.map(({ surface }) => ({ socket: lesson.need.socket, surface })),
+    );
+    expect(known).not.toHaveProperty('braking');
+    const braking = { commandDelayMs: 31, tauBrakeS: 0.08 };
+    expect(knownRobotOf({ ...finished, braking })).toMatchObject({ braking });
+  });
+
+  it('has no sets and no threshold before anything was read', () => {
+    expect(knownRobotOf(start)).toMatchObject({ sets: [], thresholds: {} });
   });
 });
 
