@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { open } from './team.ts';
+import { give, open } from './team.ts';
 
 const file = (name: string, text: string, mimeType: string) => ({
   name,
@@ -90,7 +90,9 @@ test('a team’s own script and robot are judged on the lesson’s page', async 
   await expect(page.getByText('In line 2 write “drive 30 %” instead of “drive 100 %”')).toBeVisible({
     timeout: 30_000,
   });
-  // Avocet has no script yet: the page says so instead of running nothing.
+  // A team without a script is told so instead of running nothing.
+  await give(page, 'Plover', '');
+  await page.reload();
   await page.getByRole('combobox', { name: 'script' }).selectOption({ label: 'team Plover' });
   await expect(page.getByText('There is no script to run.')).toBeVisible();
 });

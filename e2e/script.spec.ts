@@ -1,17 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { open, teams, writeScript } from './team.ts';
-
-/** Gives a team a script to begin with, as its newest version. */
-async function give(page: Page, team: keyof typeof teams, text: string): Promise<void> {
-  const lesson = `/api/teams/${teams[team]}/lessons/tide-line`;
-  const { record } = (await (await page.request.get(lesson)).json()) as {
-    record: { script: { version: number; text: string } | null };
-  };
-  if (record.script?.text === text) return;
-  const basedOn = record.script?.version ?? 0;
-  const answer = await page.request.post(`${lesson}/script-versions`, { data: { text, basedOn } });
-  expect(answer.status()).toBe(201);
-}
+import { give, open, writeScript } from './team.ts';
 
 const text = (page: Page) => page.getByRole('textbox', { name: 'Script, one step a line' });
 const view = (page: Page, name: string) =>

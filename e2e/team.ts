@@ -38,3 +38,15 @@ export async function writeScript(page: Page, text: string): Promise<void> {
   }
   await page.keyboard.press('Escape');
 }
+
+/** Gives a team a script to begin with, as its newest version. */
+export async function give(page: Page, team: keyof typeof teams, text: string): Promise<void> {
+  const lesson = `/api/teams/${teams[team]}/lessons/tide-line`;
+  const { record } = (await (await page.request.get(lesson)).json()) as {
+    record: { script: { version: number; text: string } | null };
+  };
+  if (record.script?.text === text) return;
+  const basedOn = record.script?.version ?? 0;
+  const answer = await page.request.post(`${lesson}/script-versions`, { data: { text, basedOn } });
+  expect(answer.status()).toBe(201);
+}

@@ -23,9 +23,19 @@ export async function robotRow(db: Queries, id: number): Promise<RobotRow> {
   );
 }
 
-/** What lies in the room where the stand-ins are: cards, the floors of all lessons, the mat of the first. */
+/**
+ * What lies in the room where the stand-ins are: cards, the floors of all lessons, and the mat of the lesson
+ * that the class is in (of the first lesson where no class has met yet).
+ */
 export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course: Course }> {
-  const lessons = await db.query<{ definition: Lesson }>('select definition from lessons order by id');
+  const lessons = await db.query<{ definition: Lesson; given: boolean }>(
+    // The latest period that has begun; before the first has, the next one.
+    `select l.definition, l.id = (select p.lesson_id from periods p
+                                   order by p.starts_at <= now() desc,
+                                            abs(extract(epoch from p.starts_at - now())), p.id desc
+                                   limit 1) as given
+       from lessons l order by l.id`,
+  );
   const floors = lessons.flatMap(({ definition: { read, course } }) => {
     const painted = [course.base, ...course.marks.map((mark) => mark.surface)];
     return read.tasks.map(
@@ -35,7 +45,8 @@ export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course
   });
   // A robot that nobody has moved stands over the last of these.
   const surfaces = new Map([...cards, ...floors].map((surface) => [surface.name, surface]));
-  return { surfaces: [...surfaces.values()], course: lessons[0]?.definition.course ?? blankMat };
+  const onTheFloor = lessons.find(({ given }) => given) ?? lessons[0];
+  return { surfaces: [...surfaces.values()], course: onTheFloor?.definition.course ?? blankMat };
 }
 
 /** The room as a page needs it: names of the surfaces and the mat; null for a real robot. */

@@ -83,10 +83,12 @@ describe('robots', () => {
     ).body as { id: number };
     const robot = (await demo.api.get(`/api/robots/${id}`).expect(200)).body as {
       build: { fittings: { socket: string }[] };
-      room: { surfaces: string[] };
+      room: { surfaces: string[]; course: { name: string } };
     };
     expect(robot.build.fittings.map(({ socket }) => socket)).toEqual(['S-a', 'S-b', 'S-c']);
     expect(robot.room.surfaces.slice(0, 2)).toEqual(['tide line', 'quay boards']);
+    // Hands push it over the mat of the lesson that the class is in, which is not the first of the year.
+    expect(robot.room.course.name).toBe('Tide line');
     const build = { ...robot.build, quirks: ['pulls to the left'] };
     await demo.api.patch(`/api/robots/${id}`).send({ name: 'Skiff seven', build }).expect(204);
     const moved = { ...build, fittings: [{ ...build.fittings[0]!, socket: 'K1' }] };
