@@ -3,7 +3,7 @@ import { parse } from 'acorn';
 import { parseScript, review, type ReviewContext } from '@vigilum/core/script';
 import { cobbleBuild } from '../src/starter/build.ts';
 import { cobble } from '../src/starter/cobble.ts';
-import { harbourLessons } from '../src/starter/lessons/index.ts';
+import { usualLessons } from '../src/starter/lessons/index.ts';
 
 const LINES = 300;
 
@@ -18,7 +18,7 @@ function longScript(seed: number): string {
     'let lanes = 0',
     'let across = 0',
   ];
-  const body = harbourLessons
+  const body = usualLessons
     .filter(({ slug }) =>
       ['tide-line', 'count-the-lanes', 'follow-the-channel', 'harbour-rules', 'hold-a-bearing'].includes(
         slug,

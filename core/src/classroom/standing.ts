@@ -1,5 +1,5 @@
 import type { Judgement, Proof } from '../expect/index.ts';
-import type { Lesson } from '../lesson/index.ts';
+import type { Lesson, TwistValues } from '../lesson/index.ts';
 import type { Kit, Reading, Rgb, RobotBuild, SensorKind } from '../sensing/index.ts';
 import type { Compare } from '../threshold/index.ts';
 
@@ -127,6 +127,10 @@ export interface TeamInLesson {
   tries: StoredTry[];
   proof: StoredProof | null;
   trials: StoredTrial[];
+  /** The team's own twist of the lesson, once handed out. */
+  twist: { values: TwistValues; level: number } | null;
+  /** Id of the step of the lesson where the team left; null before it opened one. */
+  place: string | null;
 }
 
 /** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */

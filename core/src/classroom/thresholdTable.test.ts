@@ -51,6 +51,8 @@ function team(
     tries: [],
     proof: null,
     trials: [],
+    twist: null,
+    place: null,
     record: {
       kit,
       build: built(),

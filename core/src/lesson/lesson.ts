@@ -2,6 +2,8 @@ import type { Course } from '../course/index.ts';
 import type { Expectation } from '../expect/index.ts';
 import type { RobotBuild, SensorNeed } from '../sensing/index.ts';
 import type { Conditions } from '../sim/index.ts';
+import type { LessonStep } from './steps.ts';
+import type { Twist } from './twist/index.ts';
 
 /** A surface that a team reads before programming. */
 export interface ReadTask {
@@ -43,6 +45,22 @@ export interface Lesson {
   robot?: LessonRobot;
   /** Scripts that go wrong in the usual ways; the expectations must catch each. */
   faults?: TypicalFault[];
+  /** What a team goes through, in order; the plain way through the stages when not said. */
+  steps?: LessonStep[];
+  /** What teams show that they can do: “reads a threshold off two surfaces”. */
+  skills?: string[];
+  /** What differs from team to team. */
+  twist?: Twist;
+  /** Where it came from, when it is a copy of somebody's. */
+  origin?: LessonOrigin;
+}
+
+/** The lesson that a copy was made from. */
+export interface LessonOrigin {
+  title: string;
+  slug: string;
+  /** Who it was taken over from; '' when nobody is named. */
+  from: string;
 }
 
 /** What a team measures on the floor: by ruler, protractor, stopwatch or count. */

@@ -1,9 +1,9 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
-import type { Lesson } from '@vigilum/core/lesson';
+import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
 import { lessonSchema } from '../lessons/lessonSchema.ts';
-import { harbourLessons } from '../starter/lessons/index.ts';
+import { usualLessons } from '../starter/lessons/index.ts';
 import { CannotJudge } from './arguments.ts';
 
 /** Largest lesson file read, bytes, and most scripts of one folder. */
@@ -26,11 +26,11 @@ function sizeOf(path: string): number {
 
 /** A shipped lesson by its name, or one from a file; its fields are checked before anything is done with it. */
 export function readLesson(given: string): Lesson {
-  const shipped = harbourLessons.find(({ slug }) => slug === given);
+  const shipped = usualLessons.find(({ slug }) => slug === given);
   if (shipped) return shipped;
   if (extname(given) !== '.json')
     throw new CannotJudge(
-      `“${given}” is no shipped lesson (${harbourLessons.map(({ slug }) => slug).join(', ')}) and no .json file.`,
+      `“${given}” is no shipped lesson (${usualLessons.map(({ slug }) => slug).join(', ')}) and no .json file.`,
     );
   if (sizeOf(given) > LESSON_LIMIT) throw new CannotJudge(`${given}: a lesson file has at most 5 MB.`);
   let data: unknown;
@@ -44,7 +44,7 @@ export function readLesson(given: string): Lesson {
     const says = error.details.slice(0, 12).map(({ message }) => `  ${message}`);
     throw new CannotJudge(`${given}: this is no lesson as Vigilum writes them:\n${says.join('\n')}`);
   }
-  return value as Lesson;
+  return variantOf(value as Lesson);
 }
 
 const readScript = (path: string): ScriptFile => {

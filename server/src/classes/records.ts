@@ -1,6 +1,6 @@
 import type { TeamInLesson, TeamRecord } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
-import type { Lesson } from '@vigilum/core/lesson';
+import { variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
 import { driveSpeed } from '@vigilum/core/script';
 import type { Kit, Reading, RobotBuild } from '@vigilum/core/sensing';
 import type { Compare } from '@vigilum/core/threshold';
@@ -34,13 +34,13 @@ export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow
 }
 
 /**
- * Loads several teams in one lesson: ten statements however many teams. Unknown ids are left out. With
+ * Loads several teams in one lesson, each in its own twist of it: twelve statements however many teams. Unknown ids are left out. With
  * `surfaces` only their sets are loaded: a class’s board needs the lesson’s, not long tables that were imported.
  */
 export async function loadTeams(
   db: Queries,
   teamIds: readonly number[],
-  { id: lessonId, lesson }: LessonRow,
+  { id: lessonId, lesson: base }: LessonRow,
   surfaces: readonly string[] | null = null,
 ): Promise<TeamInLesson[]> {
   const ids = [...teamIds];
@@ -61,13 +61,13 @@ export async function loadTeams(
     [ids],
   );
   const robots = teams.map((team) => team.robot_id);
-  const socket = lesson.need.socket;
+  const socket = base.need.socket;
   const checks = await db.query<{ robot_id: number; reacts: boolean; checked_at: Date }>(
     `select distinct on (robot_id) robot_id, reacts, checked_at from wire_checks
       where robot_id = any($1::int[]) and socket = $2 order by robot_id, checked_at desc, id desc`,
     [robots, socket],
   );
-  const { kind } = lesson.need;
+  const { kind } = base.need;
   const sets = await db.query<SetRow>(
     `select distinct on (robot_id, surface) ${setColumns} from sample_sets
       where robot_id = any($1::int[]) and socket = $2 and kind = $3 and removed_at is null
@@ -163,6 +163,17 @@ export async function loadTeams(
     [ids, lessonId],
   );
 
+  const variants = await db.query<{ team_id: number; twist_values: TwistValues; level: number }>(
+    'select team_id, twist_values, level from lesson_variants where lesson_id = $2 and team_id = any($1::int[])',
+    [ids, lessonId],
+  );
+  const places = await db.query<{ team_id: number; step_id: string }>(
+    'select team_id, step_id from lesson_places where lesson_id = $2 and team_id = any($1::int[])',
+    [ids, lessonId],
+  );
+  const variantRow = new Map(variants.map((row) => [row.team_id, row]));
+  const placeOf = new Map(places.map((row) => [row.team_id, row.step_id]));
+
   const checkOf = grouped(checks, (row) => row.robot_id);
   const setsOf = grouped(sets, (row) => row.robot_id);
   const sweepOf = grouped(sweeps, (row) => row.robot_id);
@@ -174,6 +185,8 @@ export async function loadTeams(
   const trialsOf = grouped(trials, (row) => row.team_id);
 
   return teams.map((team): TeamInLesson => {
+    const twisted = variantRow.get(team.id);
+    const lesson = variantOf(base, twisted?.twist_values);
     const check = checkOf.get(team.robot_id)?.[0];
     const script = scriptOf.get(team.id)?.[0];
     const mySets = (setsOf.get(team.robot_id) ?? []).map(setOf);
@@ -245,6 +258,8 @@ export async function loadTeams(
       tries: myTries,
       proof,
       trials: myTrials,
+      twist: twisted ? { values: twisted.twist_values, level: twisted.level } : null,
+      place: placeOf.get(team.id) ?? null,
       record: {
         kit: team.kit,
         build: team.build,

@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { currentStage, helpFor, lastActivity, stagesOf, thresholdTable } from '@vigilum/core/classroom';
-import type { Lesson } from '@vigilum/core/lesson';
+import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { notFound } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
@@ -18,6 +18,12 @@ interface PeriodRow {
   definition: Lesson;
 }
 
+/** Every surface that some step of a lesson reads. */
+const surfacesOf = (lesson: Lesson): string[] =>
+  [lesson.read.tasks, ...(lesson.steps ?? []).map(({ part }) => part?.tasks ?? [])]
+    .flat()
+    .map(({ surface }) => surface);
+
 /** Today's board, the list of lessons, and a team's workspace. */
 export function classRoutes({ db, now }: Services): Router {
   const router = Router();
@@ -30,7 +36,7 @@ export function classRoutes({ db, now }: Services): Router {
       db,
       teams.map((team) => team.id),
       lesson,
-      lesson.lesson.read.tasks.map((task) => task.surface),
+      surfacesOf(lesson.lesson),
     );
   };
 
@@ -95,14 +101,16 @@ export function classRoutes({ db, now }: Services): Router {
   });
 
   router.get('/lessons', async (_req, res) => {
-    const rows = await db.query<{ definition: Lesson }>('select definition from lessons order by id');
-    res.json({ lessons: rows.map((row) => row.definition) });
+    const rows = await db.query<{ definition: Lesson }>(
+      'select definition from lessons where removed_at is null order by id',
+    );
+    res.json({ lessons: rows.map((row) => variantOf(row.definition)) });
   });
 
   router.get('/lessons/:slug', async (req, res) => {
     const found = await lessonBySlug(db, req.params.slug);
     if (!found) throw notFound('such lesson');
-    res.json(found.lesson);
+    res.json(variantOf(found.lesson));
   });
 
   router.get('/teams/:id/lessons/:slug', async (req, res) => {

@@ -44,7 +44,7 @@ export function courseRoutes({ db, changes, now }: Services): Router {
       `select ${columns} from courses where removed_at is null order by changed_at desc, id desc limit 500`,
     );
     const lessons = await db.query<{ slug: string; title: string; course: Course }>(
-      `select slug, title, definition->'course' as course from lessons order by id`,
+      `select slug, title, definition->'course' as course from lessons where removed_at is null order by id`,
     );
     res.json({ courses: rows.map(shown), lessons });
   });

@@ -11,7 +11,10 @@ import { floorRoutes } from '../floor/routes.ts';
 import { readingRoutes } from '../readings/routes.ts';
 import { courseRoutes } from '../courses/routes.ts';
 import { kitRoutes } from '../kits/routes.ts';
+import { builderRoutes } from '../lessons/builderRoutes.ts';
+import { placeRoutes } from '../lessons/placeRoutes.ts';
 import { lessonRoutes } from '../lessons/routes.ts';
+import { twistRoutes } from '../lessons/twistRoutes.ts';
 import { phrasebookRoutes } from '../phrasebooks/routes.ts';
 import { liveRoutes } from '../robots/liveRoutes.ts';
 import { robotRoutes } from '../robots/routes.ts';
@@ -95,9 +98,10 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     }
     next();
   });
-  // Files of readings are larger than anything typed; their route reads them itself.
+  // Files of readings and whole lessons are larger than anything typed; their routes read them themselves.
   const plain = express.json({ limit: '300kb', strict: true });
-  app.use('/api', (req, res, next) => (req.path.endsWith('/imports') ? next() : plain(req, res, next)));
+  const large = /\/imports$|\/draft$|^\/lessons$/;
+  app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
 
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true });
@@ -117,6 +121,9 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     floorRoutes,
     courseRoutes,
     lessonRoutes,
+    builderRoutes,
+    twistRoutes,
+    placeRoutes,
   ]) {
     app.use('/api', routes(services));
   }

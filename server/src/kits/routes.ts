@@ -24,7 +24,9 @@ export function kitRoutes({ db, changes, now }: Services): Router {
          left join robots r on r.kit_id = k.id and r.removed_at is null
         where k.removed_at is null group by k.id order by k.name`,
     );
-    const lessons = await db.query<{ definition: Lesson }>('select definition from lessons order by title');
+    const lessons = await db.query<{ definition: Lesson }>(
+      'select definition from lessons where removed_at is null order by title',
+    );
     res.json({
       kits: kits.map(({ definition, robots }) => ({ kit: definition, robots })),
       needs: lessons.map(({ definition: { slug, title, need } }) => ({ slug, title, needs: [need.kind] })),

@@ -1,6 +1,13 @@
 import Joi from 'joi';
 import type { Expectation, Happening } from '@vigilum/core/expect';
-import { floorMeasures, type Lesson } from '@vigilum/core/lesson';
+import {
+  floorMeasures,
+  LESSON_LIMIT,
+  PARAMETER_NAME,
+  stepKinds,
+  TWIST_LIMIT,
+  type Lesson,
+} from '@vigilum/core/lesson';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
 import { sensorKinds } from '@vigilum/core/sensing';
 import type { furtherConditions } from '@vigilum/core/sim';
@@ -110,6 +117,95 @@ const need = Joi.object({
   name: text(40).required(),
 });
 
+const tasks = Joi.array()
+  .items(
+    Joi.object({
+      surface: text(60).required(),
+      role: Joi.valid('dark', 'light').required(),
+      reflectance: within(0, 1),
+      how: Joi.string().max(300).allow('').required(),
+    }),
+  )
+  .max(12);
+
+const step = Joi.object({
+  id: Joi.string()
+    .pattern(/^[a-z0-9-]{1,40}$/, 'lower-case letters, digits and dashes')
+    .required(),
+  kind: Joi.valid(...stepKinds).required(),
+  title: Joi.string().max(80).allow('').required(),
+  text: Joi.string().trim().max(LESSON_LIMIT.textCharacters).allow('').required(),
+  minutes: Joi.number().integer().min(0).max(LESSON_LIMIT.period).required(),
+  expects: Joi.string().max(300).allow('').required(),
+  hints: Joi.array().items(Joi.string().max(300).allow('')).max(LESSON_LIMIT.hints).required(),
+  cautions: Joi.array().items(text(300)).max(LESSON_LIMIT.cautions).required(),
+  part: Joi.object({
+    sockets: Joi.array().items(socketName).max(12),
+    tasks,
+    school: text(40),
+    startScript: script,
+    course: courseSchema,
+    expectations: expectationsSchema,
+    trials: Joi.number().integer().min(0).max(50),
+  }),
+});
+
+const parameterName = Joi.string().pattern(PARAMETER_NAME, 'a letter, then letters, digits or _').required();
+const formula = Joi.string().trim().min(1).max(200);
+const bound = Joi.number().min(-1_000_000).max(1_000_000);
+const twist = Joi.object({
+  parameters: Joi.array()
+    .items(
+      Joi.alternatives().conditional(Joi.ref('.is'), {
+        is: 'word',
+        then: Joi.object({
+          is: Joi.valid('word').required(),
+          name: parameterName,
+          says: text(80).required(),
+          words: Joi.array().items(text(60)).min(1).max(TWIST_LIMIT.words).unique().required(),
+          usual: text(60).required(),
+        }),
+        otherwise: Joi.object({
+          is: Joi.valid('number').required(),
+          name: parameterName,
+          says: text(80).required(),
+          unit: Joi.valid('', 'mm', 'cm', 'in', 'deg', 'turns', 's', 'ms', '%', 'Hz').required(),
+          from: bound.required(),
+          to: bound.required(),
+          step: Joi.number().greater(0).max(1_000_000).required(),
+          usual: bound.required(),
+        }),
+      }),
+    )
+    .max(TWIST_LIMIT.parameters)
+    .required(),
+  constraints: Joi.array().items(formula).max(TWIST_LIMIT.constraints).required(),
+  family: Joi.object({
+    id: courseId.required(),
+    values: Joi.object().pattern(Joi.string().max(40), formula).max(20).required(),
+  }),
+  bindings: Joi.array()
+    .items(
+      Joi.object({
+        at: Joi.string().pattern(/^\//, 'a JSON pointer').max(200).required(),
+        value: formula.required(),
+      }),
+    )
+    .max(TWIST_LIMIT.bindings)
+    .required(),
+  levels: Joi.array()
+    .items(
+      Joi.object({
+        says: text(120).required(),
+        ranges: Joi.object()
+          .pattern(PARAMETER_NAME, Joi.object({ from: bound.required(), to: bound.required() }))
+          .max(TWIST_LIMIT.parameters)
+          .required(),
+      }),
+    )
+    .max(TWIST_LIMIT.levels),
+});
+
 /** A lesson as it is stored and read from a file. */
 export const lessonSchema = Joi.object<Lesson>({
   slug: Joi.string()
@@ -122,17 +218,7 @@ export const lessonSchema = Joi.object<Lesson>({
   also: Joi.array().items(need).max(12),
   read: Joi.object({
     burst: Joi.number().integer().min(1).max(500).required(),
-    tasks: Joi.array()
-      .items(
-        Joi.object({
-          surface: text(60).required(),
-          role: Joi.valid('dark', 'light').required(),
-          reflectance: within(0, 1),
-          how: Joi.string().max(300).allow('').required(),
-        }),
-      )
-      .max(12)
-      .required(),
+    tasks: tasks.required(),
   }).required(),
   startScript: script.required(),
   modelScript: script.required(),
@@ -157,4 +243,12 @@ export const lessonSchema = Joi.object<Lesson>({
   faults: Joi.array()
     .items(Joi.object({ name: text(120).required(), script: script.required() }))
     .max(40),
+  steps: Joi.array().items(step).max(LESSON_LIMIT.steps).unique('id'),
+  skills: Joi.array().items(text(160)).max(20),
+  twist,
+  origin: Joi.object({
+    title: text(120).required(),
+    slug: text(60).required(),
+    from: Joi.string().max(120).allow('').required(),
+  }),
 });

@@ -1,14 +1,14 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import type { Expectation } from '@vigilum/core/expect';
-import type { Lesson } from '@vigilum/core/lesson';
-import type { Kit } from '@vigilum/core/sensing';
+import { hasTwist, variantOf, type Lesson } from '@vigilum/core/lesson';
 import type { Conditions } from '@vigilum/core/sim';
 import { lessonBySlug } from '../classes/records.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
 import { validate } from '../http/validate.ts';
 import { harbourLessons } from '../starter/lessons/index.ts';
+import { kitOf, keepLesson } from './store.ts';
 import { conditionsSchema, expectationsSchema, lessonSchema, proofSchema } from './lessonSchema.ts';
 
 interface LessonChange {
@@ -27,30 +27,19 @@ const change = Joi.object<LessonChange>({
 export function lessonRoutes({ db, changes, now }: Services): Router {
   const router = Router();
 
-  const keep = async (id: number, lesson: Lesson, changedAt: string | null) => {
-    await db.query('update lessons set definition = $2::jsonb, changed_at = $3 where id = $1', [
-      id,
-      JSON.stringify(lesson),
-      changedAt,
-    ]);
-    changes.tell({ what: 'lesson', id });
-  };
-
   // The lesson with the kit of its own robot: what the teacher's page judges scripts with.
   router.get('/lessons/:slug/bench', async (req, res) => {
     const found = await lessonBySlug(db, req.params.slug);
     if (!found) throw notFound('such lesson');
     const { lesson } = found;
-    const [kit] = await db.query<{ definition: Kit }>('select definition from kits where slug = $1', [
-      lesson.robot?.kit ?? '',
-    ]);
     const [state] = await db.query<{ changed: boolean }>(
       'select changed_at is not null as changed from lessons where id = $1',
       [found.id],
     );
     res.json({
-      lesson,
-      kit: kit?.definition ?? null,
+      lesson: variantOf(lesson),
+      kit: await kitOf(db, lesson),
+      twisted: hasTwist(lesson),
       changed: state!.changed,
       shipped: harbourLessons.some(({ slug }) => slug === lesson.slug),
     });
@@ -59,14 +48,21 @@ export function lessonRoutes({ db, changes, now }: Services): Router {
   router.patch('/lessons/:slug', async (req, res) => {
     const found = await lessonBySlug(db, req.params.slug);
     if (!found) throw notFound('such lesson');
+    if (hasTwist(found.lesson))
+      throw new Problem(
+        409,
+        'Follows a twist',
+        'Numbers of this lesson follow its twist. Change its expectations and conditions in the builder.',
+      );
     const lesson = { ...found.lesson, ...validate(change, req.body) };
     // What is said about the course must be there.
     validate(lessonSchema, JSON.parse(JSON.stringify(lesson)));
-    await keep(found.id, lesson, now().toISOString());
+    await keepLesson(db, found.id, lesson, { from: null, at: now() });
+    changes.tell({ what: 'lesson', id: found.id });
     res.json(lesson);
   });
 
-  router.post('/lessons/:slug/restoration', async (req, res) => {
+  router.post('/lessons/:slug/shipped-form', async (req, res) => {
     const found = await lessonBySlug(db, req.params.slug);
     if (!found) throw notFound('such lesson');
     const shipped = harbourLessons.find(({ slug }) => slug === found.lesson.slug);
@@ -76,7 +72,8 @@ export function lessonRoutes({ db, changes, now }: Services): Router {
         'Not a shipped lesson',
         'This lesson did not come with Vigilum: there is nothing to go back to.',
       );
-    await keep(found.id, shipped, null);
+    await keepLesson(db, found.id, shipped, { from: null, note: 'as shipped', at: now(), changed: null });
+    changes.tell({ what: 'lesson', id: found.id });
     res.json(shipped);
   });
 

@@ -1,5 +1,5 @@
 import type { Course, Surface } from '@vigilum/core/course';
-import type { Lesson } from '@vigilum/core/lesson';
+import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import { one, type Queries } from '../db/database.ts';
 import type { StandInCharacter, StandInConfig } from '../devices/standInRobot.ts';
@@ -28,14 +28,15 @@ export async function robotRow(db: Queries, id: number): Promise<RobotRow> {
  * that the class is in (of the first lesson where no class has met yet).
  */
 export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course: Course }> {
-  const lessons = await db.query<{ definition: Lesson; given: boolean }>(
+  const rows = await db.query<{ definition: Lesson; given: boolean }>(
     // The latest period that has begun; before the first has, the next one.
     `select l.definition, l.id = (select p.lesson_id from periods p
                                    order by p.starts_at <= now() desc,
                                             abs(extract(epoch from p.starts_at - now())), p.id desc
                                    limit 1) as given
-       from lessons l order by l.id`,
+       from lessons l where l.removed_at is null order by l.id`,
   );
+  const lessons = rows.map(({ definition, given }) => ({ definition: variantOf(definition), given }));
   const floors = lessons.flatMap(({ definition: { read, course } }) => {
     const painted = [course.base, ...course.marks.map((mark) => mark.surface)];
     return read.tasks.map(

@@ -1,6 +1,7 @@
 import { knownRobotOf } from '@vigilum/core/classroom';
 import { Router } from 'express';
 import Joi from 'joi';
+import { lessonAt, stepsOf, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
@@ -13,24 +14,34 @@ interface NewTry {
   start: string;
   seed: number;
   predicted?: number | null;
+  step?: string;
 }
 interface NewProof {
   scriptVersion: number;
   seed: number;
   runs: number;
+  step?: string;
 }
 
 const scriptVersion = Joi.number().integer().min(1).required();
+/** The step of the lesson that it was done in: it may have a course or expectations of its own. */
+const stepId = Joi.string().min(1).max(40);
+const asStep = (lesson: Lesson, id: string | undefined): Lesson => {
+  const step = stepsOf(lesson).find((one) => one.id === id);
+  return step ? lessonAt(lesson, step) : lesson;
+};
 const newTry = Joi.object<NewTry>({
   scriptVersion,
   start: Joi.string().min(1).max(16).required(),
   seed: seedNumber.required(),
   predicted: Joi.number().min(-100_000).max(100_000).allow(null),
+  step: stepId,
 });
 const newProof = Joi.object<NewProof>({
   scriptVersion,
   seed: seedNumber.required(),
   runs: Joi.number().integer().min(5).max(500).required(),
+  step: stepId,
 });
 
 async function runnableText(db: Queries, teamId: number, lessonId: number, version: number): Promise<string> {
@@ -62,7 +73,8 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
   router.post('/teams/:id/lessons/:slug/tries', async (req, res) => {
     const found = await teamInLesson(db, req.params);
     const body = validate(newTry, req.body);
-    const { lesson, id: lessonId } = found.lessonRow;
+    const { id: lessonId } = found.lessonRow;
+    const lesson = asStep(found.record.lesson, body.step);
     if (!lesson.course.starts.some((start) => start.name === body.start)) {
       throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [
         { field: 'start', says: 'must be a start of the course' },
@@ -99,7 +111,8 @@ export function runRoutes({ db, changes, simulations, now }: Services): Router {
   router.post('/teams/:id/lessons/:slug/proofs', async (req, res) => {
     const found = await teamInLesson(db, req.params);
     const body = validate(newProof, req.body);
-    const { lesson, id: lessonId } = found.lessonRow;
+    const { id: lessonId } = found.lessonRow;
+    const lesson = asStep(found.record.lesson, body.step);
     const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
     const proof = await simulations.prove({
       lesson,

@@ -1,7 +1,7 @@
 // Judges every lesson's model answer and typical faults in a process of its own (a test's sandbox is ten times slower).
 import { prove, strengthOf, strengthReports, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
-import { harbourLessons } from '../starter/lessons/index.ts';
+import { usualLessons } from '../starter/lessons/index.ts';
 import { shippedKits } from '../starter/starter.ts';
 
 /** What became of one lesson. */
@@ -19,7 +19,7 @@ function robotOf({ robot }: Lesson): KnownRobot {
   return { kit: shippedKits.find(({ slug }) => slug === kit)!, build, sets: [], thresholds };
 }
 
-const proofs = harbourLessons.map((lesson): LessonProofs => {
+const proofs = usualLessons.map((lesson): LessonProofs => {
   const known = robotOf(lesson);
   const { runs, seed } = lesson.proof;
   const { proof } = prove(lesson, known, parseScript(lesson.modelScript), seed, runs);

@@ -105,7 +105,7 @@ describe('courses', () => {
 
 describe('what a lesson expects', () => {
   it('is changed by a teacher, survives a restart, and goes back to how it was shipped', async () => {
-    const before = (await demo.api.get('/api/lessons/count-the-lanes/bench').expect(200)).body as {
+    const before = (await demo.api.get('/api/lessons/look-both-ways/bench').expect(200)).body as {
       lesson: { expectations: object[] };
       changed: boolean;
       kit: { slug: string };
@@ -115,12 +115,12 @@ describe('what a lesson expects', () => {
       ...before.lesson.expectations,
       { kind: 'formula', says: 'Is calm', formula: 'always speed < 300' },
     ];
-    await demo.api.patch('/api/lessons/count-the-lanes').send({ expectations }).expect(200);
-    const after = (await demo.api.get('/api/lessons/count-the-lanes/bench')).body as typeof before;
+    await demo.api.patch('/api/lessons/look-both-ways').send({ expectations }).expect(200);
+    const after = (await demo.api.get('/api/lessons/look-both-ways/bench')).body as typeof before;
     expect([after.changed, after.lesson.expectations.length]).toEqual([true, expectations.length]);
-    await demo.api.post('/api/lessons/count-the-lanes/restoration').send({}).expect(200);
+    await demo.api.post('/api/lessons/look-both-ways/shipped-form').send({}).expect(200);
     expect(
-      ((await demo.api.get('/api/lessons/count-the-lanes/bench')).body as typeof before).lesson.expectations,
+      ((await demo.api.get('/api/lessons/look-both-ways/bench')).body as typeof before).lesson.expectations,
     ).toEqual(before.lesson.expectations);
   });
 

@@ -21,7 +21,7 @@ import { CourseCanvas } from './CourseCanvas.tsx';
 import { FamilyPanel } from './FamilyPanel.tsx';
 import { ItemPanel } from './ItemPanel.tsx';
 import { useCourses } from './queries.ts';
-import { useHistory } from './useHistory.ts';
+import { useHistory } from '../ui/useHistory.ts';
 
 interface Draft {
   course: Course;

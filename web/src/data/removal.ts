@@ -5,7 +5,15 @@ import { sentenceOf } from './queries.ts';
 
 /** Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why. */
 export function useRemoval(
-  records: 'sample-sets' | 'floor-trials' | 'recordings' | 'kits' | 'phrasebooks' | 'courses' | 'run-logs',
+  records:
+    | 'sample-sets'
+    | 'floor-trials'
+    | 'recordings'
+    | 'kits'
+    | 'phrasebooks'
+    | 'courses'
+    | 'run-logs'
+    | 'lessons',
   says: string,
 ): (id: number | string) => Promise<void> {
   const client = useQueryClient();

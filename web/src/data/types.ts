@@ -91,6 +91,8 @@ export interface LessonBench {
   lesson: Lesson;
   /** Null when the lesson names no robot, or one of a kit that is not here. */
   kit: Kit | null;
+  /** Whether its numbers follow a twist: it is then changed in the builder. */
+  twisted: boolean;
   /** Whether somebody has changed a shipped lesson here. */
   changed: boolean;
   shipped: boolean;

@@ -1,21 +1,13 @@
-import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import {
-  expectationChoices,
-  formulaOf,
-  formulaText,
-  readFormula,
-  sentence,
-  type Expectation,
-} from '@vigilum/core/expect';
+import { formulaOf, formulaText, sentence, type Expectation } from '@vigilum/core/expect';
+import { Link } from 'react-router';
 import { patch } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import type { LessonBench } from '../data/types.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Panel } from '../ui/Panel.tsx';
-import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-import { Field } from './expect/Field.tsx';
+import { ExpectationFields, ExpectationList, unreadFormulas } from './expect/ExpectationList.tsx';
 import { meaningOf } from './expect/meaning.ts';
 import { usePreview } from './expect/usePreview.ts';
 import { useBench } from './LessonLayout.tsx';
@@ -72,14 +64,8 @@ export default function ExpectView() {
   const save = useChange((expectations: Expectation[]) => patch(`/lessons/${lesson.slug}`, { expectations }));
   const changed = JSON.stringify(list) !== JSON.stringify(lesson.expectations);
   const current = list[at];
-  const choice = current && expectationChoices.find(({ kind }) => kind === current.kind);
-  const possible = expectationChoices.filter(({ fresh }) => fresh(lesson.course) !== null);
   const put = (next: Expectation) => setList(list.map((one, i) => (i === at ? next : one)));
-  const unread = list.flatMap((one) => {
-    if (one.kind !== 'formula') return [];
-    const read = readFormula(one.formula);
-    return read.ok ? [] : [`“${one.says}”: ${read.says}`];
-  });
+  const unread = unreadFormulas(list);
   const sockets = (lesson.robot?.build.fittings ?? []).map(({ socket }) => socket);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
@@ -91,7 +77,7 @@ export default function ExpectView() {
             <button
               type="button"
               className="btn btn-primary"
-              disabled={!changed || unread.length > 0 || save.isPending || list.length === 0}
+              disabled={bench.twisted || !changed || unread.length > 0 || save.isPending || list.length === 0}
               onClick={() => save.mutate(list)}
             >
               Save for this lesson
@@ -111,71 +97,28 @@ export default function ExpectView() {
           </>
         }
       >
-        <ol className="flex flex-col gap-1">
-          {list.map((expectation, i) => (
-            <li key={i} className="flex items-center gap-1">
-              <button
-                type="button"
-                aria-pressed={i === at}
-                className={`min-h-11 min-w-0 flex-1 rounded-lg border-l-4 px-3 py-1.5 text-left ${i === at ? 'border-l-signal bg-sea-soft font-bold text-sea' : 'border-l-signal hover:bg-line-soft'}`}
-                onClick={() => setAt(i)}
-              >
-                {sentence(expectation, lesson.course)}
-              </button>
-              <RemoveButton
-                title={`Take expectation ${i + 1} out`}
-                onClick={() => {
-                  setList(list.filter((_, j) => j !== i));
-                  setAt(Math.max(0, Math.min(at, list.length - 2)));
-                }}
-              />
-            </li>
-          ))}
-        </ol>
-        <label className="mt-3 flex flex-wrap items-center gap-2">
-          <Plus size={18} aria-hidden="true" />
-          <span className="font-bold">Add: the robot</span>
-          <select
-            className="input h-11 w-auto max-w-full"
-            value=""
-            onChange={(event) => {
-              const fresh = possible.find(({ kind }) => kind === event.target.value)?.fresh(lesson.course);
-              if (!fresh) return;
-              setList([...list, fresh]);
-              setAt(list.length);
-            }}
-          >
-            <option value="">choose a sentence</option>
-            {possible.map(({ kind, title }) => (
-              <option key={kind} value={kind}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <ExpectationList list={list} at={at} choose={setAt} change={setList} course={lesson.course} />
+        {bench.twisted ? (
+          <p className="mt-3 border-l-4 border-l-brass pl-3">
+            Numbers of this lesson follow its twist.{' '}
+            <Link className="link" to={`/lessons/${lesson.slug}/build/answer`}>
+              Change its expectations in the builder
+            </Link>
+            .
+          </p>
+        ) : null}
         {list.length === 0 ? <p className="mt-2 text-fault">A lesson expects at least one thing.</p> : null}
       </Panel>
       <Panel title={current ? sentence(current, lesson.course) : 'Choose a sentence'}>
-        {current && choice ? (
+        {current ? (
           <div className="flex flex-col gap-4">
-            {choice.fields.length > 0 ? (
-              <div className="grid gap-3 sm:grid-cols-2" key={`${at} ${current.kind}`}>
-                {choice.fields.map((field) => (
-                  <div
-                    key={field.id}
-                    className={['formula', 'zones'].includes(field.is) ? 'sm:col-span-2' : ''}
-                  >
-                    <Field
-                      field={field}
-                      value={(current as unknown as Record<string, unknown>)[field.id]}
-                      change={(value) => put({ ...current, [field.id]: value } as Expectation)}
-                      course={lesson.course}
-                      sockets={sockets}
-                    />
-                  </div>
-                ))}
-              </div>
-            ) : null}
+            <ExpectationFields
+              key={`${at} ${current.kind}`}
+              expectation={current}
+              put={put}
+              course={lesson.course}
+              sockets={sockets}
+            />
             {unread.map((says) => (
               <p key={says} className="text-fault">
                 {says}

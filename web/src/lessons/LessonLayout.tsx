@@ -1,5 +1,5 @@
-import { RotateCcw } from 'lucide-react';
-import { NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
+import { Hammer, RotateCcw } from 'lucide-react';
+import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
 import { sensorWords } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
@@ -25,7 +25,7 @@ export default function LessonLayout() {
   const { slug = '' } = useParams();
   const { search } = useLocation();
   const query = useLessonBench(slug);
-  const back = useChange(() => post(`/lessons/${slug}/restoration`));
+  const back = useChange(() => post(`/lessons/${slug}/shipped-form`));
   if (query.isPending) return <Loading what="the lesson" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { lesson, changed, shipped } = query.data;
@@ -61,6 +61,9 @@ export default function LessonLayout() {
               {word}
             </NavLink>
           ))}
+          <Link className="btn btn-primary" to={`/lessons/${slug}/build/steps`}>
+            <Hammer size={18} aria-hidden="true" /> Build
+          </Link>
         </nav>
       </header>
       <div className="flex min-h-0 flex-1 flex-col gap-2">

@@ -1,6 +1,8 @@
+import { Plus } from 'lucide-react';
 import { Link } from 'react-router';
 import type { Lesson } from '@vigilum/core/lesson';
 import { sensorWords } from '@vigilum/core/sensing';
+import { ImportLesson } from '../builder/ImportLesson.tsx';
 import { useLessons } from '../data/queries.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
@@ -33,13 +35,18 @@ export default function LessonsPage() {
   if (lessons.isError) return <Failed error={lessons.error} again={() => void lessons.refetch()} />;
   return (
     <main className="flex flex-1 flex-col gap-4 px-6 py-3.5 max-sm:px-3">
-      <h1 className="text-title font-bold">Lessons</h1>
+      <header className="flex flex-wrap items-center gap-3">
+        <h1 className="text-title font-bold">Lessons</h1>
+        <span className="ml-auto flex flex-wrap gap-2">
+          <ImportLesson />
+          <Link className="btn btn-primary" to="/lessons/new">
+            <Plus size={18} aria-hidden="true" /> New lesson
+          </Link>
+        </span>
+      </header>
       {lessons.data.lessons.length === 0 ? (
         <Empty title="No lesson yet.">
-          <p>
-            This data folder holds no lesson. Start <code className="font-mono">npm run demo</code> to see
-            one.
-          </p>
+          <p>Make one from an aim and a kit, or import a file.</p>
         </Empty>
       ) : (
         <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3 xl:grid-cols-4">

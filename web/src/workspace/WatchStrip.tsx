@@ -1,11 +1,10 @@
 import { useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';
-import type { Stage } from '@vigilum/core/classroom';
-import { stageWords } from '../ui/stageWords.ts';
 import { tones } from '../ui/verdict.tsx';
+import type { StripStep } from './steps.ts';
 
-function Dot({ stage, here }: { stage: Stage; here: boolean }) {
-  const tone = stage.state;
+function Dot({ step, here }: { step: StripStep; here: boolean }) {
+  const tone = step.state;
   const { icon: Icon } = tones[tone];
   const fill =
     tone === 'done'
@@ -26,23 +25,30 @@ function Dot({ stage, here }: { stage: Stage; here: boolean }) {
   );
 }
 
-/** The seven stages along the signal line: state, and the number that came out of each. */
-export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; here: string; base: string }) {
+/** The steps of a lesson along the signal line: state, and the number that came out of each. */
+export function WatchStrip({
+  steps,
+  here,
+  base,
+}: {
+  steps: readonly StripStep[];
+  here: string;
+  base: string;
+}) {
   const current = useRef<HTMLLIElement>(null);
-  // On a phone the strip is wider than the screen: keep the open stage in sight.
+  // On a phone the strip is wider than the screen: keep the open step in sight.
   useEffect(() => {
     // In newer browsers this gives a promise, which is no clean-up.
     void current.current?.scrollIntoView({ block: 'nearest', inline: 'center' });
   }, [here]);
-  const reached = stages.findLastIndex((stage) => stage.state !== 'none');
+  const reached = steps.findLastIndex((step) => step.state !== 'none');
   return (
     <nav aria-label="Stages" className="relative overflow-x-auto print:hidden">
-      <ol className="grid min-w-[38rem] grid-cols-7">
-        {stages.map((stage, i) => {
-          const isHere = stage.stage === here;
-          const word = stageWords[stage.stage];
+      <ol className="grid auto-cols-[minmax(5.4rem,1fr)] grid-flow-col">
+        {steps.map((step, i) => {
+          const isHere = step.id === here;
           return (
-            <li key={stage.stage} ref={isHere ? current : undefined} className="relative">
+            <li key={step.id} ref={isHere ? current : undefined} className="relative">
               <span
                 aria-hidden="true"
                 className={`absolute top-[2.85rem] left-0 h-0.5 w-1/2 ${i <= reached ? 'bg-signal' : 'bg-line'}`}
@@ -52,16 +58,16 @@ export function WatchStrip({ stages, here, base }: { stages: readonly Stage[]; h
                 className={`absolute top-[2.85rem] right-0 h-0.5 w-1/2 ${i < reached ? 'bg-signal' : 'bg-line'}`}
               />
               <NavLink
-                to={`${base}/${stage.stage}`}
-                title={`${word} (${i + 1})`}
+                to={`${base}/${step.id}`}
+                title={step.title}
                 className={`flex min-h-[5.6rem] flex-col items-center gap-1.5 rounded-lg px-1 pt-1.5 pb-1 hover:bg-line-soft ${isHere ? 'font-bold text-signal' : ''}`}
               >
-                <span className="leading-6 font-bold">{word}</span>
-                <Dot stage={stage} here={isHere} />
+                <span className="leading-6 font-bold whitespace-nowrap">{step.word}</span>
+                <Dot step={step} here={isHere} />
                 <span className={`leading-5 whitespace-nowrap ${isHere ? 'text-ink' : 'text-ink-2'}`}>
-                  {stage.figure || ' '}
+                  {step.figure || ' '}
                 </span>
-                <span className="sr-only">{tones[stage.state].word}</span>
+                <span className="sr-only">{tones[step.state].word}</span>
               </NavLink>
             </li>
           );

@@ -1,11 +1,14 @@
 import { useMemo } from 'react';
-import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { Navigate, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { stageNames, type StageName } from '@vigilum/core/classroom';
+import { isWorking, stepsOf } from '@vigilum/core/lesson';
 import { useWorkspaceQuery } from '../data/queries.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
-import { stageContext, type StageContext } from './context.ts';
+import { stageContext, useStage, type StageContext } from './context.ts';
+import { WhatToDo } from './StepPage.tsx';
+import { stepAt, stripOf } from './steps.ts';
 import { WatchStrip } from './WatchStrip.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 
@@ -33,9 +36,10 @@ export default function WorkspaceLayout() {
   const query = useWorkspaceQuery(team, lesson);
   const base = `/teams/${team}/lessons/${lesson}`;
   const here = pathname.split('/').at(-1) ?? '';
+  const step = query.data ? stepAt(query.data.record.lesson, here) : undefined;
   const context = useMemo(
-    () => (query.data ? stageContext(query.data, lesson, query.dataUpdatedAt) : null),
-    [query.data, query.dataUpdatedAt, lesson],
+    () => (query.data ? stageContext(query.data, lesson, query.dataUpdatedAt, step) : null),
+    [query.data, query.dataUpdatedAt, lesson, step],
   );
   if (query.isPending) return <Loading what="the team’s lesson" />;
   if (!context) return <Failed error={query.error} again={() => void query.refetch()} />;
@@ -57,14 +61,25 @@ export default function WorkspaceLayout() {
             ? ` · ${need.kind} on ${need.socket} · ${fitted.fitting.heightMm} mm above the floor`
             : ` · nothing that reads ${need.kind} on ${need.socket}`}
         </span>
-        <span className="ml-auto">
+        <span className="ml-auto flex items-center gap-2">
+          {step && isWorking(step.kind) ? <WhatToDo key={step.id} step={step} /> : null}
           <Freshness context={context} />
         </span>
       </header>
-      <WatchStrip stages={context.stages} here={here} base={base} />
+      <WatchStrip
+        steps={stripOf(context.lesson, context.stages, context.place)}
+        here={step?.id ?? ''}
+        base={base}
+      />
       <div className="mt-1.5 flex min-h-0 flex-1 flex-col">
         <Outlet context={context} />
       </div>
     </main>
   );
+}
+
+/** A team's lesson without a step in its address: where the team left, or the beginning. */
+export function WhereItLeft() {
+  const { lesson, place, base } = useStage();
+  return <Navigate to={`${base}/${(stepAt(lesson, place ?? '') ?? stepsOf(lesson)[0]!).id}`} replace />;
 }

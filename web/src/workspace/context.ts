@@ -1,6 +1,6 @@
 import { useOutletContext } from 'react-router';
 import { sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
-import type { KnownRobot } from '@vigilum/core/lesson';
+import { lessonAt, type KnownRobot, type Lesson, type LessonStep } from '@vigilum/core/lesson';
 import { knownRobotOf, pairOfRecord } from '@vigilum/core/classroom';
 import type { Pair } from '@vigilum/core/threshold';
 import type { Reader } from '../reading/reader.ts';
@@ -8,6 +8,12 @@ import type { Workspace } from '../data/types.ts';
 
 /** What every stage works from. */
 export interface StageContext extends Workspace {
+  /** The team's lesson as a whole; `record.lesson` is the lesson as the open step sees it. */
+  lesson: Lesson;
+  /** The open step; undefined where the lesson has none of that name. */
+  step: LessonStep | undefined;
+  /** Path of this team's lesson among the pages. */
+  base: string;
   /** Path of this team's lesson, for requests. */
   api: string;
   /** The sensor on the lesson's socket, if it is fitted there. */
@@ -20,14 +26,24 @@ export interface StageContext extends Workspace {
   skew: number;
 }
 
-export function stageContext(workspace: Workspace, slug: string, receivedAt: number): StageContext {
-  const { record } = workspace;
+export function stageContext(
+  workspace: Workspace,
+  slug: string,
+  receivedAt: number,
+  step: LessonStep | undefined,
+): StageContext {
+  const { lesson } = workspace.record;
+  const record = step?.part ? { ...workspace.record, lesson: lessonAt(lesson, step) } : workspace.record;
   const skew = workspace.now - receivedAt;
   const { socket } = record.lesson.need;
   const fitting = record.build.fittings.find((f) => f.socket === socket);
   const spec = fitting && sensorOf(record.kit, fitting);
   return {
     ...workspace,
+    record,
+    lesson,
+    step,
+    base: `/teams/${workspace.team.id}/lessons/${slug}`,
     api: `/teams/${workspace.team.id}/lessons/${slug}`,
     fitted: fitting && spec ? { fitting, spec } : null,
     reader:

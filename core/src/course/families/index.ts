@@ -2,7 +2,14 @@ import type { CourseFamily } from './family.ts';
 import * as lines from './lines.ts';
 import * as places from './places.ts';
 
-export { boards, buildCourse, darkTape, type CourseFamily, type CourseParameter } from './family.ts';
+export {
+  boards,
+  buildCourse,
+  darkTape,
+  greenCard,
+  type CourseFamily,
+  type CourseParameter,
+} from './family.ts';
 
 /** Every family of courses, in the order of the lessons. */
 export const courseFamilies: readonly CourseFamily[] = [

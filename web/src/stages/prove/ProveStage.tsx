@@ -7,8 +7,10 @@ import { NextStage } from '../../workspace/NextStage.tsx';
 import { NotRunnable } from '../try/TryStage.tsx';
 
 function Ready({ context, script }: { context: StageContext; script: { version: number; text: string } }) {
-  const { record, known, api, proof: recorded } = context;
-  const save = useChange((body: object) => post(`${api}/proofs`, body));
+  const { record, known, api, step, proof: recorded } = context;
+  const save = useChange((body: object) =>
+    post(`${api}/proofs`, { ...body, ...(step ? { step: step.id } : {}) }),
+  );
   const same = recorded?.scriptVersion === script.version ? recorded : null;
   return (
     <ProofBench

@@ -14,10 +14,12 @@ import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 
 function Ready({ context, script }: { context: StageContext; script: { version: number; text: string } }) {
-  const { record, known, api, tries } = context;
+  const { record, known, api, step, tries } = context;
   const { lesson, build, kit } = record;
   const used = useRef(0);
-  const save = useChange((body: object) => post(`${api}/tries`, body));
+  const save = useChange((body: object) =>
+    post(`${api}/tries`, { ...body, ...(step ? { step: step.id } : {}) }),
+  );
   const findings = useMemo(
     () =>
       findingsOf(record)

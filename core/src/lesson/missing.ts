@@ -1,0 +1,117 @@
+import { canRun, parseScript } from '../script/index.ts';
+import { sameSocket } from '../sensing/index.ts';
+import { needsOfLesson } from './fit.ts';
+import type { Lesson } from './lesson.ts';
+import { measuresOf } from './measures.ts';
+import { timePlan } from './plan.ts';
+import { lessonAt, stepsOf, type LessonStep } from './steps.ts';
+import { twistFaults, variantOf } from './twist/index.ts';
+
+/** Something that a lesson still lacks. `step` is the id of the step it belongs to; null for the whole. */
+export interface Missing {
+  step: string | null;
+  /** `stop`: it cannot be taught like this. `note`: it can, but a good lesson has it. */
+  grade: 'stop' | 'note';
+  says: string;
+}
+
+/** What became of the model answer of exactly this lesson, as last judged. */
+export type ModelState = 'never proved' | 'proved' | 'not proved';
+
+const stop = (step: LessonStep | null, says: string): Missing => ({
+  step: step?.id ?? null,
+  grade: 'stop',
+  says,
+});
+const note = (step: LessonStep | null, says: string): Missing => ({
+  step: step?.id ?? null,
+  grade: 'note',
+  says,
+});
+
+function inStep(whole: Lesson, step: LessonStep, before: readonly LessonStep[]): Missing[] {
+  const lesson = lessonAt(whole, step);
+  const came = (kind: LessonStep['kind']) => before.some((other) => other.kind === kind);
+  const faults: Missing[] = [];
+  if (step.title.trim() === '') faults.push(note(step, 'A step has no title.'));
+  switch (step.kind) {
+    case 'brief':
+    case 'reflect':
+    case 'extend':
+    case 'homework':
+    case 'predict':
+      if (step.text.trim() === '') faults.push(note(step, `${step.title} says nothing yet.`));
+      break;
+    case 'wire':
+      if (step.part?.sockets?.length === 0) faults.push(stop(step, `${step.title} checks no sensor.`));
+      break;
+    case 'read':
+      if (lesson.read.tasks.length === 0) faults.push(stop(step, `${step.title} has nothing to read.`));
+      break;
+    case 'decide':
+      if (lesson.read.tasks.length < 2)
+        faults.push(stop(step, `${step.title} needs two surfaces to decide between.`));
+      else if (!came('read')) faults.push(stop(step, `${step.title} comes before anything was read.`));
+      break;
+    case 'script':
+      break;
+    case 'try':
+    case 'prove':
+      if (lesson.expectations.length === 0) faults.push(stop(step, `${step.title} has no expectation.`));
+      if (!came('script')) faults.push(stop(step, `${step.title} comes before any script was written.`));
+      break;
+    case 'floor':
+      if (lesson.floor.trials === 0) faults.push(stop(step, `${step.title} asks for no trial.`));
+      else if (measuresOf(lesson).length === 0)
+        faults.push(note(step, `${step.title} measures nothing but the time.`));
+      break;
+  }
+  if (step.hints.some((hint) => hint.trim() === ''))
+    faults.push(note(step, `${step.title} has an empty hint.`));
+  return faults;
+}
+
+function inModel(lesson: Lesson, state: ModelState): Missing[] {
+  if (lesson.modelScript.trim() === '') return [stop(null, 'There is no model answer.')];
+  const program = parseScript(lesson.modelScript);
+  const wrong = program.findings[0];
+  if (!canRun(program))
+    return [
+      stop(
+        null,
+        wrong ? `The model answer, line ${wrong.line}: ${wrong.says}` : 'The model answer has no step.',
+      ),
+    ];
+  const needs = needsOfLesson(lesson);
+  const faults = program.sensors
+    .filter(({ socket }) => !needs.some((need) => sameSocket(need.socket, socket)))
+    .map(({ name, socket }) =>
+      note(
+        null,
+        `The model answer reads “${name}” on ${socket}, which the lesson does not list among its sensors.`,
+      ),
+    );
+  if (!lesson.robot) faults.push(stop(null, 'No robot is named to prove the model answer on.'));
+  else if (state === 'never proved') faults.push(stop(null, 'The model answer was never proved.'));
+  else if (state === 'not proved')
+    faults.push(stop(null, 'The model answer does not pass its own expectations.'));
+  return faults;
+}
+
+/** What a lesson still lacks, the gravest first; empty when it is ready to be taught. */
+export function missingIn(lesson: Lesson, state: ModelState): Missing[] {
+  const usual = variantOf(lesson);
+  const steps = stepsOf(usual);
+  const plan = timePlan(usual);
+  const all = [
+    ...(lesson.title.trim() === '' ? [stop(null, 'The lesson has no title.')] : []),
+    ...(lesson.aim.trim() === '' ? [note(null, 'The lesson says no aim.')] : []),
+    ...steps.flatMap((step, i) => inStep(usual, step, steps.slice(0, i))),
+    ...inModel(usual, state),
+    ...twistFaults(lesson).map((says) => stop(null, says)),
+    ...(plan.slack < 0 ? [note(null, plan.says)] : []),
+    ...(lesson.cautions.length === 0 ? [note(null, 'The lesson names no caution.')] : []),
+    ...((lesson.skills ?? []).length === 0 ? [note(null, 'The lesson names no skill.')] : []),
+  ];
+  return [...all.filter(({ grade }) => grade === 'stop'), ...all.filter(({ grade }) => grade === 'note')];
+}

@@ -1,0 +1,20 @@
+import { count, followEdge, reactToColour, stopOnLine } from './lines.ts';
+import { chooseSide, combine, searchAndPush, stayOnTable, stopBefore, turnToHeading } from './places.ts';
+import type { LessonAim } from './propose.ts';
+
+export { proposeLesson, type LessonAim } from './propose.ts';
+export { plainBody, robotFor } from './robotFor.ts';
+
+/** What a lesson may be for, in the order that most years take. */
+export const lessonAims: readonly LessonAim[] = [
+  stopBefore,
+  stopOnLine,
+  count,
+  followEdge,
+  stayOnTable,
+  turnToHeading,
+  chooseSide,
+  reactToColour,
+  searchAndPush,
+  combine,
+];

@@ -1,0 +1,195 @@
+import type { Lesson, ReadTask } from './lesson.ts';
+import type { Course } from '../course/index.ts';
+import type { Expectation } from '../expect/index.ts';
+
+/** What a step of a lesson can be, in the order that most lessons take. */
+export const stepKinds = [
+  'brief',
+  'wire',
+  'read',
+  'decide',
+  'predict',
+  'script',
+  'try',
+  'prove',
+  'floor',
+  'reflect',
+  'extend',
+  'homework',
+] as const;
+export type StepKind = (typeof stepKinds)[number];
+
+export const isStepKind = (text: string): text is StepKind => (stepKinds as readonly string[]).includes(text);
+
+/** Steps with a working part: their names are the stages of a team's page. */
+export const workingKinds = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
+export type WorkingKind = (typeof workingKinds)[number];
+export const isWorking = (kind: StepKind): kind is WorkingKind =>
+  (workingKinds as readonly string[]).includes(kind);
+
+export interface StepFacts {
+  word: string;
+  /** What a step of this kind is for, told to a teacher who adds one. */
+  says: string;
+  /** Minutes that it usually takes. */
+  minutes: number;
+  /** Whether it is done inside the period: homework is not. */
+  inPeriod: boolean;
+}
+
+export const stepFacts: Record<StepKind, StepFacts> = {
+  brief: { word: 'Brief', says: 'What it is about, and why.', minutes: 3, inPeriod: true },
+  wire: {
+    word: 'Wire',
+    says: 'Fit the sensor, plug it in, see that it answers.',
+    minutes: 3,
+    inPeriod: true,
+  },
+  read: {
+    word: 'Read',
+    says: 'Look at what the robot sees before programming.',
+    minutes: 5,
+    inPeriod: true,
+  },
+  decide: { word: 'Decide', says: 'Turn readings into a threshold.', minutes: 3, inPeriod: true },
+  predict: {
+    word: 'Predict',
+    says: 'Say what will happen, with a number, before it runs.',
+    minutes: 2,
+    inPeriod: true,
+  },
+  script: { word: 'Script', says: 'Write the behaviour one step at a time.', minutes: 9, inPeriod: true },
+  try: { word: 'Try', says: 'Run it, watch, change one thing, run again.', minutes: 6, inPeriod: true },
+  prove: {
+    word: 'Prove',
+    says: 'From several starts and on less kind days.',
+    minutes: 3,
+    inPeriod: true,
+  },
+  floor: {
+    word: 'Floor',
+    says: 'The real robot, measured and written down.',
+    minutes: 8,
+    inPeriod: true,
+  },
+  reflect: {
+    word: 'Reflect',
+    says: 'What was learned, in the team’s own words.',
+    minutes: 3,
+    inPeriod: true,
+  },
+  extend: {
+    word: 'Extend',
+    says: 'A harder question for teams that are done.',
+    minutes: 0,
+    inPeriod: true,
+  },
+  homework: { word: 'Homework', says: 'To be done at home, without a robot.', minutes: 15, inPeriod: false },
+};
+
+/** What a working step uses instead of the lesson's own; what is not named is as in the lesson. */
+export interface WorkingPart {
+  /** Sockets to be checked in a wire step. */
+  sockets?: string[];
+  /** What is read in a read step. */
+  tasks?: ReadTask[];
+  /** The school of threshold that is recommended in a decide step. */
+  school?: string;
+  /** What the editor holds when the team comes to it. */
+  startScript?: string;
+  course?: Course;
+  expectations?: Expectation[];
+  /** Trials on the floor. */
+  trials?: number;
+}
+
+/** One step of a lesson, in the order that a team takes them. */
+export interface LessonStep {
+  /** Its name inside the lesson; it stays the same when steps are moved. */
+  id: string;
+  kind: StepKind;
+  title: string;
+  /** What the team reads, in Markdown. */
+  text: string;
+  minutes: number;
+  /** What the team has when the step is done. */
+  expects: string;
+  /** Opened one at a time. */
+  hints: string[];
+  cautions: string[];
+  part?: WorkingPart;
+}
+
+/** Bounds that every lesson keeps, so that pages stay fluid and files small. */
+export const LESSON_LIMIT = {
+  steps: 60,
+  textCharacters: 8000,
+  hints: 12,
+  cautions: 12,
+  period: 480,
+} as const;
+
+const plain = (kind: StepKind, step: Partial<LessonStep> = {}): LessonStep => ({
+  id: kind,
+  kind,
+  title: stepFacts[kind].word,
+  text: '',
+  minutes: stepFacts[kind].minutes,
+  expects: '',
+  hints: [],
+  cautions: [],
+  ...step,
+});
+
+/**
+ * The steps of a lesson in order. A lesson without steps of its own goes the plain way: every stage that it has
+ * work for, once.
+ */
+export function stepsOf(lesson: Lesson): LessonStep[] {
+  if (lesson.steps && lesson.steps.length > 0) return lesson.steps;
+  const reads = lesson.read.tasks.length > 0;
+  return [
+    plain('brief', { text: lesson.aim, cautions: lesson.cautions }),
+    plain('wire'),
+    ...(reads ? [plain('read'), plain('decide')] : []),
+    plain('script'),
+    plain('try'),
+    plain('prove'),
+    ...(lesson.floor.trials > 0 ? [plain('floor')] : []),
+  ];
+}
+
+/** A step of a kind with nothing in it yet, named so that it is like no other. */
+export function newStep(kind: StepKind, others: readonly LessonStep[]): LessonStep {
+  const taken = new Set(others.map(({ id }) => id));
+  let [id, n] = [kind as string, 1];
+  while (taken.has(id)) id = `${kind}-${++n}`;
+  return plain(kind, { id });
+}
+
+/** The lesson as a step sees it: with the step's own working part in place. */
+export function lessonAt(lesson: Lesson, step: LessonStep): Lesson {
+  const { tasks, startScript, course, expectations, trials } = step.part ?? {};
+  return {
+    ...lesson,
+    ...(tasks ? { read: { ...lesson.read, tasks } } : {}),
+    ...(startScript === undefined ? {} : { startScript }),
+    ...(course ? { course } : {}),
+    ...(expectations ? { expectations } : {}),
+    ...(trials === undefined ? {} : { floor: { ...lesson.floor, trials } }),
+  };
+}
+
+/** Moves a step to another place. Places outside are brought to the nearest end. */
+export function moveStep(steps: readonly LessonStep[], from: number, to: number): LessonStep[] {
+  const moved = [...steps];
+  const [step] = moved.splice(from, 1);
+  if (step) moved.splice(Math.max(0, Math.min(moved.length, to)), 0, step);
+  return moved;
+}
+
+/** A second step like this one, with a name of its own. */
+export const copyOfStep = (step: LessonStep, others: readonly LessonStep[]): LessonStep => ({
+  ...step,
+  id: newStep(step.kind, others).id,
+});

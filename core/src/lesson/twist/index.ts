@@ -1,0 +1,4 @@
+export * from './twist.ts';
+export * from './arithmetic.ts';
+export * from './draw.ts';
+export * from './variant.ts';

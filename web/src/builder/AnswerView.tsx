@@ -1,0 +1,161 @@
+import { Play } from 'lucide-react';
+import { formatNumber } from '@vigilum/core/quantity';
+import { sensorWords } from '@vigilum/core/sensing';
+import { NumberField } from '../ui/NumberField.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { VerdictMark } from '../ui/verdict.tsx';
+import { useBuilder } from './BuilderLayout.tsx';
+import { CourseChoice, ExpectationsEditor, TasksEditor } from './PartEditor.tsx';
+import { ScriptBox } from './ScriptBox.tsx';
+import { useState } from 'react';
+
+/** A threshold of the model answer's robot, as typed. */
+function Threshold({
+  socket,
+  value,
+  change,
+}: {
+  socket: string;
+  value: number;
+  change: (value: number) => void;
+}) {
+  const [typed, setTyped] = useState(formatNumber(value, 3));
+  const number = Number(typed.replace(',', '.'));
+  const good = typed.trim() !== '' && Number.isFinite(number);
+  return (
+    <NumberField
+      label={`threshold on ${socket}`}
+      value={typed}
+      good={good}
+      wrong="A number."
+      className="w-28"
+      change={(text) => {
+        setTyped(text);
+        const next = Number(text.replace(',', '.'));
+        if (text.trim() !== '' && Number.isFinite(next)) change(next);
+      }}
+    />
+  );
+}
+
+/** The model answer and all that it is judged by: course, readings, expectations, and the verdict. */
+export default function AnswerView() {
+  const { lesson, change, model, prove, saving } = useBuilder();
+  const tone = model.state === 'proved' ? 'done' : model.state === 'not proved' ? 'fault' : 'now';
+  const { proof } = model;
+  return (
+    <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
+      <Panel
+        title="The model answer"
+        footer={
+          <button
+            type="button"
+            className="btn btn-primary"
+            disabled={model.busy || saving.state !== 'saved'}
+            onClick={() => void prove()}
+          >
+            <Play size={18} aria-hidden="true" />{' '}
+            {model.busy ? 'Proving …' : `Prove it with ${lesson.proof.runs} runs`}
+          </button>
+        }
+      >
+        <div className="flex flex-col gap-3">
+          <div className="flex items-start gap-2" role="status">
+            <VerdictMark tone={tone} />
+            <p>
+              <strong>
+                {model.busy
+                  ? 'Being judged …'
+                  : model.state === 'proved'
+                    ? 'Proved.'
+                    : model.state === 'not proved'
+                      ? 'It does not pass.'
+                      : 'Never proved as it stands.'}
+              </strong>{' '}
+              {proof
+                ? `${proof.passes} of ${proof.runs} runs pass; the true rate is likely between ${formatNumber(100 * proof.low, 0)} and ${formatNumber(100 * proof.high, 0)} %.`
+                : ''}
+              {model.says ? <span className="text-fault"> {model.says}</span> : null}
+            </p>
+          </div>
+          {proof && model.state === 'not proved' ? (
+            <ul className="flex flex-col gap-1">
+              {proof.each
+                .filter(({ passes }) => passes < proof.runs)
+                .map(({ worstSays, passes }, i) => (
+                  <li key={i} className="border-l-4 border-l-fault pl-3">
+                    {passes} of {proof.runs}: {worstSays}
+                  </li>
+                ))}
+            </ul>
+          ) : null}
+          <ScriptBox
+            label="model answer (only the teacher sees it)"
+            lesson={lesson}
+            text={lesson.modelScript}
+            change={(modelScript) => change({ ...lesson, modelScript }, 'model')}
+          />
+          <ScriptBox
+            label="what a team starts from"
+            lesson={lesson}
+            text={lesson.startScript}
+            change={(startScript) => change({ ...lesson, startScript }, 'start')}
+          />
+          {lesson.robot ? (
+            <div className="flex flex-wrap items-end gap-3">
+              {Object.entries(lesson.robot.thresholds).map(([socket, value]) => (
+                <Threshold
+                  key={socket}
+                  socket={socket}
+                  value={value}
+                  change={(next) =>
+                    change(
+                      {
+                        ...lesson,
+                        robot: {
+                          ...lesson.robot!,
+                          thresholds: { ...lesson.robot!.thresholds, [socket]: next },
+                        },
+                      },
+                      `threshold ${socket}`,
+                    )
+                  }
+                />
+              ))}
+              <p className="text-ink-2">
+                judged on a {lesson.robot.kit} with{' '}
+                {lesson.robot.build.fittings
+                  .map(({ socket, mode }) => `${sensorWords[mode]} on ${socket}`)
+                  .join(', ')}
+              </p>
+            </div>
+          ) : null}
+        </div>
+      </Panel>
+      <Panel title="What it is judged by">
+        <div className="flex flex-col gap-4">
+          <section>
+            <h3 className="mb-1 font-bold">The course</h3>
+            <CourseChoice course={lesson.course} change={(course) => change({ ...lesson, course })} />
+          </section>
+          <section>
+            <h3 className="mb-1 font-bold">The robot is expected to</h3>
+            <ExpectationsEditor
+              list={lesson.expectations}
+              lesson={lesson}
+              change={(expectations, field) => change({ ...lesson, expectations }, field)}
+            />
+          </section>
+          <section>
+            <h3 className="mb-1 font-bold">Surfaces to read before programming</h3>
+            <TasksEditor
+              tasks={lesson.read.tasks}
+              course={lesson.course}
+              change={(tasks, field) => change({ ...lesson, read: { ...lesson.read, tasks } }, field)}
+            />
+          </section>
+        </div>
+      </Panel>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { Plus } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+
+/** A short list of sentences, one field each: hints, cautions, skills. */
+export function Lines({
+  label,
+  one,
+  lines,
+  change,
+  most = 12,
+}: {
+  label: string;
+  /** What one of them is: “hint”. */
+  one: string;
+  lines: readonly string[];
+  change: (lines: string[], field: string) => void;
+  most?: number;
+}) {
+  const list = useRef<HTMLOListElement>(null);
+  const added = useRef(false);
+  useEffect(() => {
+    if (!added.current) return;
+    added.current = false;
+    list.current?.querySelector<HTMLInputElement>('li:last-child input')?.focus();
+  });
+  return (
+    <fieldset className="flex min-w-0 flex-col gap-1">
+      <legend className="text-ink-2">{label}</legend>
+      <ol ref={list} className="flex flex-col gap-1">
+        {lines.map((line, i) => (
+          <li key={i} className="flex items-center gap-1">
+            <input
+              className="input min-w-0 flex-1"
+              aria-label={`${one} ${i + 1}`}
+              maxLength={300}
+              value={line}
+              onChange={(event) =>
+                change(
+                  lines.map((other, j) => (j === i ? event.target.value : other)),
+                  `${one} ${i}`,
+                )
+              }
+            />
+            <RemoveButton
+              title={`Take ${one} ${i + 1} out`}
+              onClick={() =>
+                change(
+                  lines.filter((_, j) => j !== i),
+                  '',
+                )
+              }
+            />
+          </li>
+        ))}
+      </ol>
+      {lines.length < most ? (
+        <button
+          type="button"
+          className="btn btn-plain w-fit"
+          onClick={() => {
+            added.current = true;
+            change([...lines, ''], '');
+          }}
+        >
+          <Plus size={18} aria-hidden="true" /> Add a {one}
+        </button>
+      ) : null}
+    </fieldset>
+  );
+}

@@ -1,0 +1,120 @@
+import { ArrowLeft, ArrowRight, BookOpen } from 'lucide-react';
+import { lazy, Suspense, useEffect, useState, type ComponentType, type LazyExoticComponent } from 'react';
+import { Link } from 'react-router';
+import { isWorking, stepFacts, stepsOf, type LessonStep, type WorkingKind } from '@vigilum/core/lesson';
+import { call } from '../data/api.ts';
+import { MatDrawing } from '../run/MatDrawing.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { Empty, Loading } from '../ui/states.tsx';
+import { useKey } from '../ui/useKey.ts';
+import { useStage } from './context.ts';
+import { StepText } from './StepText.tsx';
+
+const stages: Record<WorkingKind, LazyExoticComponent<ComponentType>> = {
+  wire: lazy(() => import('../stages/wire/WireStage.tsx')),
+  read: lazy(() => import('../stages/read/ReadStage.tsx')),
+  decide: lazy(() => import('../stages/decide/DecideStage.tsx')),
+  script: lazy(() => import('../stages/script/ScriptStage.tsx')),
+  try: lazy(() => import('../stages/try/TryStage.tsx')),
+  prove: lazy(() => import('../stages/prove/ProveStage.tsx')),
+  floor: lazy(() => import('../stages/floor/FloorStage.tsx')),
+};
+
+/** What a working step asks for, one press away. */
+export function WhatToDo({ step }: { step: LessonStep }) {
+  const [open, setOpen] = useState(false);
+  useKey('w', () => setOpen(true));
+  if (!step.text && !step.expects && step.hints.length === 0) return null;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-plain"
+        title="What this step asks for (W)"
+        onClick={() => setOpen(true)}
+      >
+        <BookOpen size={18} aria-hidden="true" /> What to do
+      </button>
+      {open ? (
+        <Dialog
+          title={step.title || stepFacts[step.kind].word}
+          width="w-[44rem]"
+          close={() => setOpen(false)}
+        >
+          <StepText step={step} headed={false} />
+        </Dialog>
+      ) : null}
+    </>
+  );
+}
+
+/** A step that is read and talked about, with the course beside it. */
+function TextStep({ step }: { step: LessonStep }) {
+  const { lesson, base } = useStage();
+  const steps = stepsOf(lesson);
+  const at = steps.findIndex(({ id }) => id === step.id);
+  const [before, after] = [steps[at - 1], steps[at + 1]];
+  const shows = ['brief', 'predict', 'extend'].includes(step.kind);
+  return (
+    <div
+      className={`grid min-h-0 flex-1 gap-4 ${shows ? 'lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]' : ''} lg:grid-rows-[minmax(0,1fr)]`}
+    >
+      <Panel
+        className={shows ? '' : 'mx-auto w-full max-w-[52rem]'}
+        footer={
+          <>
+            {before ? (
+              <Link className="btn btn-plain" to={`${base}/${before.id}`}>
+                <ArrowLeft size={18} aria-hidden="true" /> Back to {stepFacts[before.kind].word}
+              </Link>
+            ) : null}
+            {after ? (
+              <Link className="btn btn-primary" to={`${base}/${after.id}`}>
+                On to {stepFacts[after.kind].word} <ArrowRight size={18} aria-hidden="true" />
+              </Link>
+            ) : null}
+          </>
+        }
+      >
+        <div className="text-lg">
+          <StepText step={step} />
+        </div>
+      </Panel>
+      {shows ? (
+        <Panel title={lesson.course.name} aside="a square is 10 cm">
+          <MatDrawing
+            className="min-h-0 w-full flex-1"
+            course={lesson.course}
+            label={`The course ${lesson.course.name}, to scale.`}
+          />
+        </Panel>
+      ) : null}
+    </div>
+  );
+}
+
+/** The step that a team is at: its stage, or its text. Where it is, is kept. */
+export default function StepPage() {
+  const { step, api, place, base } = useStage();
+  useEffect(() => {
+    // Coming back where one left is a comfort: without a server the step still opens.
+    if (step && step.id !== place) void call('PUT', `${api}/place`, { step: step.id }).catch(() => undefined);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told once for each step that is opened
+  }, [api, step?.id]);
+  if (!step)
+    return (
+      <Empty title="This lesson has no such step.">
+        <Link className="btn btn-plain" to={base}>
+          To the lesson
+        </Link>
+      </Empty>
+    );
+  if (!isWorking(step.kind)) return <TextStep key={step.id} step={step} />;
+  const Stage = stages[step.kind];
+  return (
+    <Suspense fallback={<Loading what={stepFacts[step.kind].word} />}>
+      <Stage key={step.id} />
+    </Suspense>
+  );
+}

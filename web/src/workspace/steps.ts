@@ -1,0 +1,61 @@
+import type { Stage } from '@vigilum/core/classroom';
+import { isWorking, stepFacts, stepsOf, type Lesson, type LessonStep } from '@vigilum/core/lesson';
+
+/** A step as the watch strip shows it: with the state and number of its stage, where it has one. */
+export interface StripStep {
+  id: string;
+  word: string;
+  title: string;
+  state: Stage['state'];
+  figure: string;
+}
+
+/** The step that an address means: by its id, or the first step of that kind. */
+export function stepAt(lesson: Lesson, address: string): LessonStep | undefined {
+  const steps = stepsOf(lesson);
+  return steps.find(({ id }) => id === address) ?? steps.find(({ kind }) => kind === address);
+}
+
+/**
+ * The steps of a lesson with how far the team is in each. A step without a stage is done when something after it
+ * was begun, or the team has gone on from it.
+ */
+export function stripOf(lesson: Lesson, stages: readonly Stage[], place: string | null): StripStep[] {
+  const steps = stepsOf(lesson);
+  const stageOf = ({ kind }: LessonStep) =>
+    isWorking(kind) ? stages.find(({ stage }) => stage === kind) : undefined;
+  const begun = steps.map((step) => {
+    const state = stageOf(step)?.state;
+    return state !== undefined && state !== 'none' && state !== 'now';
+  });
+  const reached = Math.max(
+    begun.lastIndexOf(true),
+    steps.findIndex(({ id }) => id === place),
+  );
+  const words = steps.map(({ kind }) => kind);
+  return steps.map((step, i) => {
+    const stage = stageOf(step);
+    const nth = words.slice(0, i).filter((kind) => kind === step.kind).length;
+    return {
+      id: step.id,
+      word: `${stepFacts[step.kind].word}${nth > 0 ? ` ${nth + 1}` : ''}`,
+      title: step.title || stepFacts[step.kind].word,
+      state: stage ? stage.state : i < reached ? 'done' : 'none',
+      figure: stage?.figure ?? '',
+    };
+  });
+}
+
+/**
+ * Where a way on or back leads: on is the next step of the lesson whatever its kind, back is the nearest step of
+ * that kind before this one.
+ */
+export function wayTo(lesson: Lesson, from: LessonStep | undefined, kind: string): LessonStep | undefined {
+  const steps = stepsOf(lesson);
+  const at = steps.findIndex(({ id }) => id === from?.id);
+  const ahead = steps.findIndex((step, i) => i > at && step.kind === kind);
+  if (ahead >= 0) return steps[at + 1];
+  return (
+    steps.findLast((step, i) => i < at && step.kind === kind) ?? steps.find((step) => step.kind === kind)
+  );
+}
