@@ -47,6 +47,9 @@ test('a team walks from a wrong plug to a proved program on the floor', async ({
   await page.getByRole('button', { name: 'Add “stop” after line 3' }).click();
   await expect(page.getByText('Nothing speaks against running it.')).toBeVisible();
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  // The lesson asks for a number before the first run.
+  await page.getByRole('link', { name: 'On to Predict' }).click();
+  await expect(page.getByRole('heading', { name: /^Say it first/ })).toBeVisible();
   await page.getByRole('link', { name: 'On to Try' }).click();
 
   // Try

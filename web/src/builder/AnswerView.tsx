@@ -40,7 +40,8 @@ function Threshold({
 
 /** The model answer and all that it is judged by: course, readings, expectations, and the verdict. */
 export default function AnswerView() {
-  const { lesson, change, model, prove, saving } = useBuilder();
+  const { lesson, change, model, prove, saving, draft } = useBuilder();
+  const kit = draft.kits.find(({ slug }) => slug === lesson.robot?.kit);
   const tone = model.state === 'proved' ? 'done' : model.state === 'not proved' ? 'fault' : 'now';
   const { proof } = model;
   return (
@@ -123,7 +124,7 @@ export default function AnswerView() {
                 />
               ))}
               <p className="text-ink-2">
-                judged on a {lesson.robot.kit} with{' '}
+                judged on a {kit?.name ?? lesson.robot.kit} with{' '}
                 {lesson.robot.build.fittings
                   .map(({ socket, mode }) => `${sensorWords[mode]} on ${socket}`)
                   .join(', ')}

@@ -22,7 +22,7 @@ export function Lines({
   useEffect(() => {
     if (!added.current) return;
     added.current = false;
-    list.current?.querySelector<HTMLInputElement>('li:last-child input')?.focus();
+    list.current?.querySelector<HTMLTextAreaElement>('li:last-child textarea')?.focus();
   });
   return (
     <fieldset className="flex min-w-0 flex-col gap-1">
@@ -30,14 +30,15 @@ export function Lines({
       <ol ref={list} className="flex flex-col gap-1">
         {lines.map((line, i) => (
           <li key={i} className="flex items-center gap-1">
-            <input
-              className="input min-w-0 flex-1"
+            <textarea
+              className="input field-sizing-content h-auto min-h-11 min-w-0 flex-1 py-2 leading-6 whitespace-pre-wrap"
+              rows={1}
               aria-label={`${one} ${i + 1}`}
               maxLength={300}
               value={line}
               onChange={(event) =>
                 change(
-                  lines.map((other, j) => (j === i ? event.target.value : other)),
+                  lines.map((other, j) => (j === i ? event.target.value.replaceAll('\n', ' ') : other)),
                   `${one} ${i}`,
                 )
               }

@@ -90,7 +90,7 @@ export default function PlanView() {
           <label className="flex flex-col">
             <span className="text-ink-2">aim: what the robot does in the end</span>
             <textarea
-              className="input h-auto w-full py-2 leading-6"
+              className="input h-auto w-full py-2 leading-6 whitespace-pre-wrap"
               rows={2}
               maxLength={300}
               value={lesson.aim}

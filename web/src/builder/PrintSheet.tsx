@@ -166,7 +166,7 @@ function Handout({
           Team: {team || '______________________'} {says ? `· ${says}` : ''}
         </p>
       </header>
-      <p className="text-lg">{lesson.aim}</p>
+      {stepsOf(lesson).some(({ text }) => text.includes(lesson.aim)) ? null : <p className="text-lg">{lesson.aim}</p>}
       <Course lesson={lesson} />
       <section>
         <h2>Wiring</h2>

@@ -24,7 +24,7 @@ export function ScriptBox({
       <label className="flex flex-col">
         <span className="text-ink-2">{label}</span>
         <textarea
-          className="input h-auto w-full py-2 font-mono leading-6"
+          className="input h-auto w-full py-2 font-mono leading-6 whitespace-pre-wrap"
           rows={lines}
           spellCheck={false}
           maxLength={SCRIPT_LIMIT.characters}

@@ -76,7 +76,8 @@ export function StepEditor({
       <label className="flex flex-col">
         <span className="text-ink-2">what the team reads (Markdown: **bold**, lists with -, tables)</span>
         <textarea
-          className="input h-auto min-h-44 w-full py-2 leading-6"
+          className="input h-auto w-full py-2 leading-6 whitespace-pre-wrap"
+          rows={8}
           maxLength={LESSON_LIMIT.textCharacters}
           value={step.text}
           onChange={(event) => change({ ...step, text: event.target.value }, 'text')}

@@ -76,9 +76,11 @@ const StepRow = memo(function StepRow({
             {faults > 0 ? <span className="ml-1.5 font-bold text-fault">✕ {faults} missing</span> : null}
           </span>
           <span className="shrink-0 text-ink-2">
-            {stepFacts[step.kind].inPeriod
-              ? `${fromMin}–${fromMin + step.minutes} min`
-              : `${step.minutes} min at home`}
+            {!stepFacts[step.kind].inPeriod
+              ? `${step.minutes} min`
+              : step.minutes > 0
+                ? `${fromMin}–${fromMin + step.minutes} min`
+                : ''}
           </span>
         </button>
       </div>
@@ -88,11 +90,11 @@ const StepRow = memo(function StepRow({
 
 function AddStepChoice({ add }: { add: (kind: StepKind) => void }) {
   return (
-    <label className="flex items-center gap-2">
+    <label className="flex w-full min-w-0 items-center gap-2">
       <Plus size={18} aria-hidden="true" />
       <span className="font-bold">Add</span>
       <select
-        className="input h-11 w-auto"
+        className="input h-11 w-auto min-w-0 flex-1"
         aria-label="Add a step"
         value=""
         onChange={(event) => add(event.target.value as StepKind)}

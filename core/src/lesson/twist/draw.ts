@@ -6,6 +6,14 @@ import { numbersOf, type NumberParameter, type Twist, type TwistValues } from '.
 /** So many draws are tried before the constraints count as impossible. */
 const TRIES = 500;
 
+/** A seed whose neighbours are far from its own, so that neighbouring teams do not begin alike (Murmur3's finaliser). */
+function scattered(seed: number): number {
+  let h = seed | 0;
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
+  return h ^ (h >>> 16);
+}
+
 /** How many different numbers a parameter can be in a range, its ends included. */
 const places = ({ step }: NumberParameter, from: number, to: number): number =>
   Math.max(1, Math.floor((to - from) / step + 1e-9) + 1);
@@ -31,7 +39,7 @@ export function drawTwist(twist: Twist, seed: number, level = 0): Outcome<TwistV
     rules.push(rule.value);
   }
   const ranges = level > 0 ? (twist.levels?.[level - 1]?.ranges ?? {}) : {};
-  const dice = new Noise(seed);
+  const dice = new Noise(scattered(seed));
   for (let i = 0; i < TRIES; i++) {
     const values: TwistValues = {};
     for (const parameter of twist.parameters) {

@@ -1,0 +1,113 @@
+import { describe, expect, it } from '@jest/globals';
+import { canRun, formatScript, parseScript } from '../../script/index.ts';
+import { fullBuild, fullKit as testKit, kit } from '../../test/index.ts';
+import { kitFit, missingIn, timePlan, type Lesson } from '../index.ts';
+import { lessonAims, plainBody, proposeLesson, robotFor } from './index.ts';
+
+const fullKit = {
+  ...testKit,
+  sensors: testKit.sensors.map((sensor) =>
+    sensor.modes.some(({ kind }) => kind === 'light')
+      ? {
+          ...sensor,
+          modes: [...sensor.modes, { ...sensor.modes[0]!, kind: 'colour' as const, unit: '' as const }],
+        }
+      : sensor,
+  ),
+};
+const aim = (id: string) => lessonAims.find((one) => one.id === id)!;
+const proposal = (id: string, on = fullKit): Lesson => {
+  const proposed = proposeLesson(aim(id), on, on === fullKit ? fullBuild : null);
+  if (!proposed.ok) throw new Error(proposed.says);
+  return proposed.value;
+};
+
+describe('a guided start', () => {
+  it('knows the ten aims of a year', () => {
+    expect(lessonAims.map(({ name }) => name)).toEqual([
+      'stop before something',
+      'stop on a line',
+      'count',
+      'follow an edge',
+      'stay on the table',
+      'turn to a heading',
+      'choose a side',
+      'react to colour',
+      'search and push',
+      'combine',
+    ]);
+  });
+
+  it.each(lessonAims.map(({ id }) => [id]))('%s: a whole lesson, nothing missing but the proof', (id) => {
+    const lesson = proposal(id);
+    expect(missingIn(lesson, 'proved').filter(({ grade }) => grade === 'stop')).toEqual([]);
+    expect(timePlan(lesson).slack).toBeGreaterThanOrEqual(0);
+    expect(kitFit(lesson, fullKit).grade).toBe('fits');
+    expect([lesson.cautions.length > 1, lesson.skills!.length > 1, lesson.expectations.length > 2]).toEqual([
+      true,
+      true,
+      true,
+    ]);
+  });
+
+  it.each(lessonAims.map(({ id }) => [id]))('%s: scripts that are laid out, run, and begin alike', (id) => {
+    const lesson = proposal(id);
+    expect(formatScript(lesson.modelScript)).toBe(lesson.modelScript);
+    expect(canRun(parseScript(lesson.modelScript))).toBe(true);
+    expect(lesson.modelScript.startsWith(lesson.startScript.trimEnd())).toBe(true);
+    expect(lesson.faults!.length).toBeGreaterThanOrEqual(3);
+    for (const { name, script } of lesson.faults!) {
+      expect([name, canRun(parseScript(script))]).toEqual([name, true]);
+      expect(script).not.toBe(lesson.modelScript);
+    }
+  });
+
+  it('takes another way where a kit lacks a sensor, and says what it would take where there is none', () => {
+    expect(proposal('stop-before-something', kit).need.kind).toBe('touch');
+    expect(proposal('count', kit).also![0]!.kind).toBe('touch');
+    const refused = proposeLesson(aim('choose-a-side'), kit);
+    expect(refused).toMatchObject({
+      ok: false,
+      says: 'The Test cannot “choose a side”: it takes distance on a motor of its own.',
+    });
+    const none = proposeLesson(aim('turn-to-a-heading'), kit);
+    expect(none.ok ? '' : none.mend).toMatch(/another aim, or a kit/);
+  });
+
+  it('drives at a speed, not at a percentage: a slower robot is asked for more', () => {
+    const slow = { ...fullKit, drive: { ...fullKit.drive, topDegPerS: fullKit.drive.topDegPerS / 2 } };
+    const percent = (lesson: Lesson) => Number(/drive (\d+) %/.exec(lesson.modelScript)![1]);
+    expect(percent(proposal('stop-on-a-line', slow)) / percent(proposal('stop-on-a-line'))).toBeCloseTo(2, 0);
+  });
+});
+
+describe('a robot for some sensors', () => {
+  it('puts each on its usual socket, or on the next free one, and none on two', () => {
+    const robot = robotFor(
+      fullKit,
+      [
+        { name: 'a', kind: 'light', facing: 'down', rightMm: -60 },
+        { name: 'b', kind: 'light', facing: 'down', rightMm: 60 },
+        { name: 'c', kind: 'distance', facing: 'ahead' },
+      ],
+      fullBuild,
+    )!;
+    expect(new Set(robot.sockets).size).toBe(3);
+    const usual = fullBuild.fittings.find(({ mode }) => mode === 'distance')!.socket;
+    expect(robot.sockets[2]).toBe(usual);
+    expect(robot.build.fittings.map(({ rightMm }) => rightMm)).toEqual([-60, 60, 0]);
+    expect(robot.build.trackMm).toBe(fullBuild.trackMm);
+  });
+
+  it('mounts a floor sensor where the kit wants it, and is none without sensor or socket', () => {
+    const robot = robotFor(kit, [{ name: 'a', kind: 'light', facing: 'down' }], null)!;
+    expect([robot.build.fittings[0]!.heightMm, robot.build.lengthMm]).toEqual([12, plainBody.lengthMm]);
+    expect(robotFor(kit, [{ name: 'a', kind: 'distance', facing: 'ahead' }], null)).toBeNull();
+    const four = Array.from({ length: 4 }, (_, i) => ({
+      name: `t${i}`,
+      kind: 'touch' as const,
+      facing: 'ahead' as const,
+    }));
+    expect(robotFor(kit, four, null)).toBeNull();
+  });
+});
