@@ -29,7 +29,9 @@ const pages = [
   '/courses/lesson/piers-edge',
   ...['about', 'try', 'prove', 'expect', 'strength', 'stuck'].map((view) => `/lessons/harbour-rules/${view}`),
   '/lessons/new',
-  ...['steps', 'plan', 'answer', 'twist', 'versions', 'share'].map((view) => `/lessons/stop-short/build/${view}`),
+  ...['steps', 'plan', 'answer', 'twist', 'versions', 'share'].map(
+    (view) => `/lessons/stop-short/build/${view}`,
+  ),
   ...['handout', 'teacher', 'poster'].map((sheet) => `/lessons/tide-line/print/${sheet}`),
   '/teams/1/lessons/tide-line/brief',
   '/lessons/tide-line/class',

@@ -32,15 +32,16 @@ function watched({ kit, build, lesson }: TeamRecord): FittedSensor | undefined {
   return fitting && sensorOf(kit, fitting);
 }
 
-/** The sensors that a team's robot must have: the lesson's, and whatever else its script declares. */
+/** The sensors that a team's robot must have: the lesson's own, and whatever else its script declares. */
 export function needsOf({ lesson, script: saved }: TeamRecord): SensorNeed[] {
+  const own = [lesson.need, ...(lesson.also ?? [])];
   const declared = saved ? parseScript(saved.text).sensors : [];
   const more = declared.filter(
     ({ socket }, i) =>
-      !sameSocket(socket, lesson.need.socket) &&
+      !own.some((need) => sameSocket(socket, need.socket)) &&
       declared.findIndex((other) => sameSocket(other.socket, socket)) === i,
   );
-  return [lesson.need, ...more.map(({ name, kind, socket }) => ({ name, kind, socket }))];
+  return [...own, ...more.map(({ name, kind, socket }) => ({ name, kind, socket }))];
 }
 
 /** The decided value that the script's word `threshold` stands for; a change is no level and gives none. */

@@ -297,8 +297,13 @@ export function schools(pair: Pair, more: MoreReadings = {}): { ways: Way[]; mis
   return { ways, missing };
 }
 
-/** The level with the fewest expected misreads; when they are as good as equal, the one that survives more light. */
-export function recommend(ways: readonly Way[]): { way: Way; because: string } {
+/**
+ * The level with the fewest expected misreads; when they are as good as equal, the one that survives more light.
+ * Where the lesson asks for one school, that one, as long as the readings allow it.
+ */
+export function recommend(ways: readonly Way[], asked?: string): { way: Way; because: string } {
+  const school = ways.find(({ way }) => way === asked);
+  if (school) return { way: school, because: 'It is the way that this lesson is about.' };
   const all = ways.filter(({ compare }) => compare === 'level');
   // A level that takes a third surface for the wanted one is no answer while another does not.
   const clear = all.filter((way) => way.takenFor.length === 0);

@@ -1,6 +1,16 @@
 // Judges every lesson's model answer and typical faults in a process of its own (a test's sandbox is ten times slower).
-import { prove, strengthOf, strengthReports, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import {
+  lessonAims,
+  proposeLesson,
+  prove,
+  strengthOf,
+  strengthReports,
+  type KnownRobot,
+  type Lesson,
+} from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
+import { cobbleBuild } from '../starter/build.ts';
+import { skiffBuild } from '../starter/skiff.ts';
 import { usualLessons } from '../starter/lessons/index.ts';
 import { shippedKits } from '../starter/starter.ts';
 
@@ -46,4 +56,31 @@ const proofs = usualLessons.map((lesson): LessonProofs => {
     strength: { share: strength.share ?? 0, missed },
   };
 });
-process.stdout.write(JSON.stringify(proofs));
+/** What became of one proposal for one kit, on a robot as it comes out of the box; null where the kit cannot. */
+export interface ProposalProof {
+  kit: string;
+  aim: string;
+  verdict: string | null;
+  /** Typical faults that are not caught. */
+  uncaught: string[];
+}
+
+const proposals = shippedKits.flatMap((kit) =>
+  lessonAims.map((aim): ProposalProof => {
+    const proposed = proposeLesson(aim, kit, kit.slug === 'cobble' ? cobbleBuild : skiffBuild);
+    if (!proposed.ok) return { kit: kit.slug, aim: aim.id, verdict: null, uncaught: [] };
+    const lesson = proposed.value;
+    const known = robotOf(lesson);
+    const verdictOf = (script: string, runs: number) =>
+      prove(lesson, known, parseScript(script), lesson.proof.seed, runs).proof.verdict;
+    return {
+      kit: kit.slug,
+      aim: aim.id,
+      verdict: verdictOf(lesson.modelScript, lesson.proof.runs),
+      uncaught: lesson
+        .faults!.filter(({ script }) => verdictOf(script, RUNS) !== 'fails')
+        .map(({ name }) => name),
+    };
+  }),
+);
+process.stdout.write(JSON.stringify({ proofs, proposals }));

@@ -1,12 +1,12 @@
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import { describe, expect, it } from '@jest/globals';
+import { beforeAll, describe, expect, it } from '@jest/globals';
 import { courseFacts, narrowestLine } from '@vigilum/core/lesson';
 import { canRun, formatScript, parseScript, review } from '@vigilum/core/script';
 import { shippedKits } from '../starter/starter.ts';
 import { lessonSchema } from '../lessons/lessonSchema.ts';
 import { harbourLessons, usualLessons } from '../starter/lessons/index.ts';
-import type { LessonProofs } from './harbourProofs.ts';
+import type { LessonProofs, ProposalProof } from './harbourProofs.ts';
 
 const surfaces = { low: { name: 'line', mean: 20, sd: 1.5 }, high: { name: 'boards', mean: 76, sd: 2 } };
 
@@ -48,16 +48,31 @@ describe('the sixteen lessons of the harbour year', () => {
       expect([lesson.slug, error?.message]).toEqual([lesson.slug, undefined]);
     }
   });
+});
 
-  it('are proved by their model answers, catch every typical fault, and nine of ten usual ones', () => {
+describe('judged in a process of its own', () => {
+  let judged: { proofs: LessonProofs[]; proposals: ProposalProof[] };
+  beforeAll(() => {
     const script = join(import.meta.dirname, 'harbourProofs.ts');
     const output = execFileSync(process.execPath, ['--import', 'tsx', script], { maxBuffer: 1e7 });
-    const proofs = JSON.parse(output.toString()) as LessonProofs[];
-    expect(proofs).toHaveLength(16);
-    for (const { slug, model, faults, strength } of proofs) {
+    judged = JSON.parse(output.toString()) as typeof judged;
+  }, 600_000);
+
+  it('the sixteen are proved by their model answers, catch every typical fault, and nine of ten usual ones', () => {
+    expect(judged.proofs).toHaveLength(16);
+    for (const { slug, model, faults, strength } of judged.proofs) {
       expect([slug, model]).toEqual([slug, { verdict: 'proved', passes: model.runs, runs: model.runs }]);
       expect([slug, faults.filter(({ verdict }) => verdict !== 'fails')]).toEqual([slug, []]);
       expect([slug, strength.share >= 0.9 || strength]).toEqual([slug, true]);
     }
-  }, 600_000);
+  });
+
+  it('what a guided start proposes is proved on its kit, and its typical faults are not', () => {
+    const of = (kit: string) => judged.proposals.filter((one) => one.kit === kit);
+    // The Cobble can do all ten; the smaller kit five of them, two by touch.
+    expect([of('cobble').length, of('cobble').every(({ verdict }) => verdict !== null)]).toEqual([10, true]);
+    expect(of('skiff').filter(({ verdict }) => verdict !== null)).toHaveLength(5);
+    for (const { kit, aim, verdict, uncaught } of judged.proposals)
+      if (verdict !== null) expect([kit, aim, verdict, uncaught]).toEqual([kit, aim, 'proved', []]);
+  });
 });

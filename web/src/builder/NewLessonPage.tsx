@@ -132,6 +132,7 @@ export default function NewLessonPage() {
         </Panel>
         {proposal.ok ? (
           <Panel
+            scrolls
             title={proposal.value.title}
             aside={proposal.value.aim}
             footer={
@@ -148,7 +149,7 @@ export default function NewLessonPage() {
             <Proposal lesson={proposal.value} />
           </Panel>
         ) : (
-          <Panel title={`Not with a ${kit.name}`}>
+          <Panel scrolls title={`Not with a ${kit.name}`}>
             <p className="border-l-4 border-l-fault pl-3">
               <strong>{proposal.says}</strong> {proposal.mend}
             </p>

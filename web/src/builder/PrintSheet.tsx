@@ -166,7 +166,9 @@ function Handout({
           Team: {team || '______________________'} {says ? `· ${says}` : ''}
         </p>
       </header>
-      {stepsOf(lesson).some(({ text }) => text.includes(lesson.aim)) ? null : <p className="text-lg">{lesson.aim}</p>}
+      {stepsOf(lesson).some(({ text }) => text.includes(lesson.aim)) ? null : (
+        <p className="text-lg">{lesson.aim}</p>
+      )}
       <Course lesson={lesson} />
       <section>
         <h2>Wiring</h2>
@@ -330,7 +332,7 @@ export default function PrintSheet() {
     <main className="flex flex-1 flex-col gap-3 px-6 py-2.5 max-sm:px-3 print:p-0">
       <header className="flex flex-wrap items-center gap-3 print:hidden">
         <BackLink to={`/lessons/${slug}/build/share`} title="Back to the builder" />
-        <h1 className="text-title font-bold">Print: {lesson.title}</h1>
+        <span className="text-title font-bold">Print</span>
         <nav aria-label="Sheets" className="flex flex-wrap gap-1">
           {Object.entries(sheets).map(([to, word]) => (
             <NavLink

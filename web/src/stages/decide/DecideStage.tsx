@@ -88,7 +88,7 @@ function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
       }),
     [pair, wanted, others, edge, sweep],
   );
-  const { way: best, because } = recommend(ways);
+  const { way: best, because } = recommend(ways, context.step?.part?.school);
   const step = fitted?.spec.step ?? 1;
   const range = { min: fitted?.spec.min ?? 0, max: fitted?.spec.max ?? 100 };
   const [choice, setChoice] = useState<Choice>(() => (threshold?.way as Choice | undefined) ?? best.way);

@@ -13,9 +13,12 @@ const marks = { ok: '✓', risk: '△', fault: '✕' };
 
 /** Stage 1: what is plugged in where, against what the lesson and the script need, and whether each sensor answers. */
 export default function WireStage() {
-  const { record, robot, room, skew } = useStage();
+  const { record, robot, room, skew, step } = useStage();
   const { kit, build, lesson } = record;
-  const needs = needsOf(record);
+  const all = needsOf(record);
+  // A step may look at some of the sensors only.
+  const asked = all.filter(({ socket }) => step?.part?.sockets?.includes(socket) ?? true);
+  const needs = asked.length > 0 ? asked : all;
   const sockets = needs.map(({ socket }) => socket);
   const [chosen, setChosen] = useState(lesson.need.socket);
   const need = needs.find(({ socket }) => socket === chosen) ?? needs[0]!;
