@@ -96,10 +96,17 @@ const views = [
       await page.waitForTimeout(7000);
     },
   },
-  { name: 'robot-ruler', path: '/robots/9/read?socket=K2' },
   { name: 'class-thresholds', path: '/class' },
-  { name: 'phrasebook', path: '/kits/cobble/phrasebook' },
-  { name: 'script-flow', path: stage(7, 'script') + '?view=told' },
+  { name: 'builder', path: '/lessons/stop-short/build/steps?step=script' },
+  {
+    name: 'twist',
+    path: '/lessons/stop-short/build/twist',
+    act: async (page) => (
+      await page.getByRole('button', { name: 'Prove and hand out' }).click(),
+      await page.getByText('proved 50/50').first().waitFor()
+    ),
+  },
+  { name: 'handout', path: '/lessons/tide-line/print/handout', size: [1000, 1400] },
 ];
 
 for (const { name, path, theme = 'daywatch', size = [1280, 800], act } of views) {

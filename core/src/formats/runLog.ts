@@ -61,12 +61,15 @@ export function guessColumn(
   sockets: readonly { socket: string; unit: ReadingUnit }[],
 ): LogColumn {
   const name = typed.replace(/_/g, ' ').trim();
-  const unit = /\b(mm|cm|in|deg|ms|s|%)\b/i.exec(name)?.[1]?.toLowerCase();
+  const unitIn = (text: string) => /\b(mm|cm|in|deg|ms|s|%)\b/i.exec(text)?.[1]?.toLowerCase();
+  const unit = unitIn(name);
   if (/^(t|time|seconds?|millis|ms)\b/i.test(name))
     return { as: 'time', unit: unit === 'ms' || /milli|^ms/i.test(name) ? 'ms' : 's' };
   const own = sockets.find(({ socket }) => new RegExp(`(^|[^a-z0-9])${socket}([^a-z0-9]|$)`, 'i').test(name));
   if (own) {
-    const said = unit && Object.hasOwn(units, unit) ? (unit as Unit) : '';
+    // A socket's own name is no unit: the S of S-b are no seconds.
+    const beside = unitIn(name.replace(new RegExp(own.socket, 'i'), ' '));
+    const said = beside && Object.hasOwn(units, beside) ? (beside as Unit) : '';
     return {
       as: 'signal',
       signal: own.socket,

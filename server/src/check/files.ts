@@ -1,13 +1,13 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
+import { LESSON_FILE_LIMIT, readJson, readLessonJson, readLessonMarkdown } from '@vigilum/core/formats';
 import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
 import { lessonSchema } from '../lessons/lessonSchema.ts';
 import { usualLessons } from '../starter/lessons/index.ts';
 import { CannotJudge } from './arguments.ts';
 
-/** Largest lesson file read, bytes, and most scripts of one folder. */
-const LESSON_LIMIT = 5_000_000;
+/** Most scripts of one folder. */
 const MOST_SCRIPTS = 500;
 const endings = ['.txt', '.script'];
 
@@ -28,17 +28,20 @@ function sizeOf(path: string): number {
 export function readLesson(given: string): Lesson {
   const shipped = usualLessons.find(({ slug }) => slug === given);
   if (shipped) return shipped;
-  if (extname(given) !== '.json')
+  const kind = extname(given);
+  if (kind !== '.json' && kind !== '.md')
     throw new CannotJudge(
-      `“${given}” is no shipped lesson (${usualLessons.map(({ slug }) => slug).join(', ')}) and no .json file.`,
+      `“${given}” is no shipped lesson (${usualLessons.map(({ slug }) => slug).join(', ')}) and no .json or .md file.`,
     );
-  if (sizeOf(given) > LESSON_LIMIT) throw new CannotJudge(`${given}: a lesson file has at most 5 MB.`);
-  let data: unknown;
-  try {
-    data = JSON.parse(readFileSync(given, 'utf8'));
-  } catch (error) {
-    throw new CannotJudge(`${given}: this is no JSON: ${(error as Error).message}`);
-  }
+  if (sizeOf(given) > LESSON_FILE_LIMIT) throw new CannotJudge(`${given}: a lesson file has at most 2 MB.`);
+  const text = readFileSync(given, 'utf8');
+  const read = kind === '.md' ? readLessonMarkdown(text) : readJson(text);
+  if (!read.ok) throw new CannotJudge(`${given}: ${read.says}`);
+  // As exported, with its format and version, or the lesson alone.
+  const whole = kind === '.json' && (read.value as { format?: unknown } | null)?.format !== undefined;
+  const exported = whole ? readLessonJson(text) : read;
+  if (!exported.ok) throw new CannotJudge(`${given}: ${exported.says}`);
+  const data = exported.value;
   const { value, error } = lessonSchema.validate(data, { abortEarly: false, convert: false });
   if (error) {
     const says = error.details.slice(0, 12).map(({ message }) => `  ${message}`);

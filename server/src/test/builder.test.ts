@@ -1,4 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import Ajv2020 from 'ajv/dist/2020.js';
 import { lessonToJson, lessonToMarkdown } from '@vigilum/core/formats';
 import { canonical, newStep, type Lesson, type TwistValues } from '@vigilum/core/lesson';
 import { harbourLessons } from '../starter/lessons/index.ts';
@@ -25,6 +28,8 @@ const listed = async () =>
   ((await demo.api.get('/api/lessons').expect(200)).body as { lessons: Lesson[] }).lessons.map(
     ({ slug }) => slug,
   );
+
+const send = (text: string) => demo.api.post('/api/lessons/imports').send({ text });
 
 describe('a lesson in work', () => {
   it.each(harbourLessons.map(({ slug }) => [slug]))('%s is opened and saved without loss', async (slug) => {
@@ -64,7 +69,8 @@ describe('a lesson in work', () => {
 
   it('says why a lesson without a robot cannot be judged', async () => {
     const { lesson } = await draft('tide-line');
-    const { robot: _, ...bare } = lesson;
+    const bare: Partial<Lesson> = { ...lesson };
+    delete bare.robot;
     const made = (await demo.api.post('/api/lessons').send({ lesson: bare }).expect(201)).body as Draft;
     const answer = await demo.api.post(`/api/lessons/${made.lesson.slug}/model-proofs`).send({}).expect(409);
     expect((answer.body as { detail: string }).detail).toMatch(/no robot to prove its model answer on/);
@@ -135,7 +141,6 @@ describe('copies and the list', () => {
 });
 
 describe('a stranger’s file', () => {
-  const send = (text: string) => demo.api.post('/api/lessons/imports').send({ text });
   const wrong = async (text: string, status = 422) =>
     (await send(text).expect(status)).body as { detail: string; fields?: { field: string; says: string }[] };
 
@@ -216,6 +221,50 @@ describe('a stranger’s file', () => {
     const given = { ...lesson!, steps: [{ ...newStep('brief', []), text: evil }] };
     const { body } = await send(lessonToMarkdown(given)).expect(200);
     expect((body as { lesson: Lesson }).lesson.steps![0]!.text).toBe(evil);
+  });
+});
+
+describe('the published schema', () => {
+  const schema = (name: string) =>
+    JSON.parse(
+      readFileSync(join(import.meta.dirname, `../../../docs/schemas/${name}.schema.json`), 'utf8'),
+    ) as object;
+  const ajv = new Ajv2020({ strict: false, schemas: [schema('course'), schema('robot-build')] });
+  const check = ajv.compile(schema('lesson'));
+
+  it('takes every lesson that Vigilum writes', () => {
+    for (const lesson of harbourLessons)
+      expect([lesson.slug, check(JSON.parse(lessonToJson(lesson))), check.errors?.[0]]).toEqual([
+        lesson.slug,
+        true,
+        undefined,
+      ]);
+  });
+
+  it('and the server refuse alike', async () => {
+    const [lesson] = harbourLessons;
+    const bad: Record<string, unknown>[] = [
+      { minutes: 3 },
+      { slug: 'Not A Slug' },
+      { need: { kind: 'smell', socket: 'K1', name: 'nose' } },
+      { steps: [{ ...newStep('brief', []), minutes: -1 }] },
+      { steps: [{ ...newStep('brief', []), surprise: 1 }] },
+      { twist: { parameters: [], constraints: [], bindings: [{ at: 'x', value: '1' }] } },
+      {
+        twist: {
+          parameters: [{ is: 'word', name: 'a b', says: 'x', words: ['y'], usual: 'y' }],
+          constraints: [],
+          bindings: [],
+        },
+      },
+      { floor: { trials: 99, landmark: '' } },
+      { surprise: 1 },
+    ];
+    for (const change of bad) {
+      const text = lessonToJson({ ...lesson!, ...change } as Lesson);
+      expect([change, check(JSON.parse(text))]).toEqual([change, false]);
+      await send(text).expect(422);
+    }
   });
 });
 

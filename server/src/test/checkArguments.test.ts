@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { CannotJudge, readArguments } from '../check/arguments.ts';
 import { readLesson, readScripts } from '../check/files.ts';
+import { lessonToJson, lessonToMarkdown } from '@vigilum/core/formats';
 import { harbourLessons } from '../starter/lessons/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'files-'));
@@ -69,10 +70,24 @@ describe('what is read', () => {
     expect(readLesson(file)).toMatchObject({ slug: 'own', title: 'Own' });
   });
 
+  it('a lesson as it was exported, with the usual values of its twist', () => {
+    const [, , stopShort] = harbourLessons;
+    for (const [name, text] of [
+      ['out.json', lessonToJson(stopShort!)],
+      ['out.md', lessonToMarkdown(stopShort!)],
+    ] as const) {
+      const lesson = readLesson(write(name, text));
+      expect(lesson.aim).toBe('The tug drives up to the quay and stops 15 cm short of it.');
+      expect(lesson.twist).toBeUndefined();
+    }
+    const newer = lessonToJson(stopShort!).replace('"version": 1', '"version": 9');
+    expect(refusal(() => readLesson(write('newer.json', newer)))).toMatch(/version 9 of the format/);
+  });
+
   it.each<[string, () => unknown, RegExp]>([
     ['a name that is none', () => readLesson('piers'), /no shipped lesson/],
     ['a file that is not there', () => readLesson(join(folder, 'none.json')), /no such file/],
-    ['a file that is no JSON', () => readLesson(write('torn.json', '{"slug":')), /is no JSON/],
+    ['a file that is no JSON', () => readLesson(write('torn.json', '{"slug":')), /not whole JSON/],
     [
       'a lesson with a hole in it',
       () => readLesson(write('hole.json', JSON.stringify({ ...harbourLessons[2], course: null }))),

@@ -1,19 +1,19 @@
 import { useQueries } from '@tanstack/react-query';
 import { Ban, Users } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { knownRobotOf } from '@vigilum/core/classroom';
 import { sentence, sumUp, type JudgedRun } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { get } from '../data/api.ts';
-import { keys, sentenceOf, useToday } from '../data/queries.ts';
+import { keys, useToday } from '../data/queries.ts';
 import type { Workspace } from '../data/types.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty } from '../ui/states.tsx';
 import { useKey } from '../ui/useKey.ts';
+import { useLongWork } from '../ui/useLongWork.ts';
 import { VerdictChip } from '../ui/verdict.tsx';
 import { simulations, type Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
@@ -31,52 +31,45 @@ interface Entry {
   why: string;
 }
 
-function entryOf(workspace: Workspace, lesson: Lesson): Entry {
+/** A team's newest script on its own robot, judged by the team's own twist of the lesson. */
+function entryOf(workspace: Workspace): Entry {
   const { record, team } = workspace;
   const nothing = (why: string): Entry => ({ ...team, job: null, why });
   if (!record.script) return nothing('no script yet');
   const program = parseScript(record.script.text);
   const fault = program.findings.find(({ grade }) => grade === 'fault');
   if (!canRun(program)) return nothing(fault ? `line ${fault.line}: ${fault.says}` : 'no step yet');
-  return { ...team, job: { lesson, known: knownRobotOf(record), text: record.script.text }, why: '' };
+  return {
+    ...team,
+    job: { lesson: record.lesson, known: knownRobotOf(record), text: record.script.text },
+    why: '',
+  };
 }
 
 /** Runs every team's script in turn, shared out among the page's workers; results come as they are made. */
 function useClassCheck(lesson: Lesson, entries: readonly Entry[]) {
   const [runs, setRuns] = useState<Readonly<Record<number, JudgedRun[]>>>({});
-  const [going, setGoing] = useState(false);
-  const turn = useRef(0);
-  useEffect(() => () => void turn.current++, []);
-  const begin = async () => {
-    const mine = ++turn.current;
-    setGoing(true);
+  const { going, run, cancel } = useLongWork();
+  const begin = () => {
     setRuns({});
     const found: Record<number, JudgedRun[]> = {};
     // Team after team, and then round again.
     const tasks: { entry: Entry; from: number }[] = [];
     for (let from = 0; from < RUNS; from += CHUNK)
       for (const entry of entries) if (entry.job) tasks.push({ entry, from });
-    try {
+    return run(async (mine) => {
       await Promise.all(
         simulations().map(async (worker) => {
-          for (let task = tasks.shift(); task && turn.current === mine; task = tasks.shift()) {
+          for (let task = tasks.shift(); task && mine(); task = tasks.shift()) {
             const { entry, from } = task;
             const some = await worker.proveSome(entry.job!, lesson.proof.seed, from, CHUNK);
-            if (turn.current !== mine) return;
+            if (!mine()) return;
             found[entry.id] = [...(found[entry.id] ?? []), ...some];
             setRuns({ ...found });
           }
         }),
       );
-    } catch (error) {
-      toast.error(sentenceOf(error));
-    } finally {
-      if (turn.current === mine) setGoing(false);
-    }
-  };
-  const cancel = () => {
-    turn.current++;
-    setGoing(false);
+    });
   };
   return { runs, going, begin, cancel };
 }
@@ -137,7 +130,7 @@ export default function ClassView() {
     })),
   });
   const loaded = workspaces.flatMap(({ data }) => (data ? [data] : []));
-  const entries = loaded.map((workspace) => entryOf(workspace, lesson));
+  const entries = loaded.map((workspace) => entryOf(workspace));
   const { runs, going, begin, cancel } = useClassCheck(lesson, entries);
   // Nobody is left out because a tablet's answer was slow: it begins when every team has been asked for.
   const ready = teams.length > 0 && workspaces.every(({ isPending }) => !isPending);
@@ -186,7 +179,12 @@ export default function ClassView() {
           </thead>
           <tbody>
             {entries.map((entry) => (
-              <Row key={entry.id} entry={entry} runs={runs[entry.id] ?? []} lesson={lesson} />
+              <Row
+                key={entry.id}
+                entry={entry}
+                runs={runs[entry.id] ?? []}
+                lesson={entry.job?.lesson ?? lesson}
+              />
             ))}
           </tbody>
         </table>

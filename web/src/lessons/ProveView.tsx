@@ -7,8 +7,8 @@ export default function ProveView() {
   const bench = useBench();
   return (
     <WithSubject bench={bench}>
-      {({ id, text, known }) => (
-        <ProofBench key={id} lesson={bench.lesson} known={known} text={text} recorded={null} />
+      {({ id, text, known, lesson }) => (
+        <ProofBench key={id} lesson={lesson} known={known} text={text} recorded={null} />
       )}
     </WithSubject>
   );

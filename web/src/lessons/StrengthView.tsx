@@ -1,12 +1,11 @@
 import { Ban, ShieldCheck } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { useMemo, useState } from 'react';
 import { sentence } from '@vigilum/core/expect';
 import { strengthOf, type FaultReport, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
-import { sentenceOf } from '../data/queries.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
+import { useLongWork } from '../ui/useLongWork.ts';
 import { VerdictMark, type Tone } from '../ui/verdict.tsx';
 import { simulations, type Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
@@ -24,38 +23,26 @@ const order = { missed: 0, equivalent: 1, caught: 2 };
 function useStrength() {
   const [reports, setReports] = useState<FaultReport[]>([]);
   const [of, setOf] = useState(0);
-  const [going, setGoing] = useState(false);
-  const turn = useRef(0);
-  useEffect(() => () => void turn.current++, []);
-  const begin = async (job: Job) => {
-    const mine = ++turn.current;
-    setGoing(true);
+  const { going, run, cancel } = useLongWork();
+  const begin = (job: Job) => {
     setReports([]);
     setOf(0);
     const found: FaultReport[] = [];
-    try {
+    return run(async (mine) => {
       const workers = simulations();
       await Promise.all(
         workers.map(async (worker, k) => {
           await worker.beginStrength(job, [k, workers.length]);
-          while (turn.current === mine) {
+          while (mine()) {
             const more = await worker.moreStrength();
-            if (!more || turn.current !== mine) return;
+            if (!more || !mine()) return;
             found.push(...more.reports);
             setOf(more.of);
             setReports([...found]);
           }
         }),
       );
-    } catch (error) {
-      toast.error(sentenceOf(error));
-    } finally {
-      if (turn.current === mine) setGoing(false);
-    }
-  };
-  const cancel = () => {
-    turn.current++;
-    setGoing(false);
+    });
   };
   return { reports, of, going, begin, cancel };
 }
@@ -177,9 +164,7 @@ export default function StrengthView() {
   const bench = useBench();
   return (
     <WithSubject bench={bench}>
-      {({ id, text, known }) => (
-        <Report key={id} lesson={bench.lesson} job={{ lesson: bench.lesson, known, text }} />
-      )}
+      {({ id, text, known, lesson }) => <Report key={id} lesson={lesson} job={{ lesson, known, text }} />}
     </WithSubject>
   );
 }

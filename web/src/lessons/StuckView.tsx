@@ -1,12 +1,11 @@
 import { Ban, Search } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { useState } from 'react';
 import type { SearchStep } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
-import { sentenceOf } from '../data/queries.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
+import { useLongWork } from '../ui/useLongWork.ts';
 import { simulation, type Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
 import { WithSubject } from './WithSubject.tsx';
@@ -15,33 +14,21 @@ type Standing = SearchStep & { over: boolean };
 
 function useSearchForChange() {
   const [standing, setStanding] = useState<Standing | null>(null);
-  const [going, setGoing] = useState(false);
-  const turn = useRef(0);
-  useEffect(() => () => void turn.current++, []);
-  const begin = async (job: Job) => {
-    const mine = ++turn.current;
-    setGoing(true);
+  const { going, run, cancel } = useLongWork();
+  const begin = (job: Job) => {
     setStanding(null);
-    try {
+    return run(async (mine) => {
       await simulation().beginSearch(job);
       let last: Standing | null = null;
-      while (turn.current === mine) {
+      while (mine()) {
         const more = await simulation().moreSearch();
-        if (turn.current !== mine) return;
+        if (!mine()) return;
         // The last answer may come without a new script tried: what was found stays.
         last = more.tried > 0 ? more : { ...(last ?? more), over: more.over };
         setStanding(last);
         if (more.over) break;
       }
-    } catch (error) {
-      toast.error(sentenceOf(error));
-    } finally {
-      if (turn.current === mine) setGoing(false);
-    }
-  };
-  const cancel = () => {
-    turn.current++;
-    setGoing(false);
+    });
   };
   return { standing, going, begin, cancel };
 }
@@ -140,9 +127,7 @@ export default function StuckView() {
   const bench = useBench();
   return (
     <WithSubject bench={bench}>
-      {({ id, name, text, known }) => (
-        <Found key={id} name={name} job={{ lesson: bench.lesson, known, text }} />
-      )}
+      {({ id, name, text, known, lesson }) => <Found key={id} name={name} job={{ lesson, known, text }} />}
     </WithSubject>
   );
 }

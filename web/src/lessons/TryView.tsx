@@ -9,8 +9,8 @@ export default function TryView() {
   const seed = useRef(0);
   return (
     <WithSubject bench={bench}>
-      {({ id, text, known }) => (
-        <TryBench key={id} lesson={bench.lesson} known={known} text={text} nextSeed={() => ++seed.current} />
+      {({ id, text, known, lesson }) => (
+        <TryBench key={id} lesson={lesson} known={known} text={text} nextSeed={() => ++seed.current} />
       )}
     </WithSubject>
   );

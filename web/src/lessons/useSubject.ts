@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { knownRobotOf } from '@vigilum/core/classroom';
-import type { KnownRobot } from '@vigilum/core/lesson';
+import type { KnownRobot, Lesson } from '@vigilum/core/lesson';
 import { useToday, useWorkspaceQuery } from '../data/queries.ts';
 import { get } from '../data/api.ts';
 import type { LessonBench } from '../data/types.ts';
@@ -13,6 +13,8 @@ export interface Subject {
   name: string;
   text: string;
   known: KnownRobot;
+  /** The lesson that it is judged by: of a team its own twist. */
+  lesson: Lesson;
 }
 
 export const useLessonBench = (slug: string) =>
@@ -48,13 +50,19 @@ export function useSubject({ lesson, kit }: LessonBench) {
     if (teamId !== undefined) {
       const record = workspace.data?.record;
       if (!record?.script) return null;
-      return { id: chosen, name, text: record.script.text, known: knownRobotOf(record) };
+      return {
+        id: chosen,
+        name,
+        text: record.script.text,
+        known: knownRobotOf(record),
+        lesson: record.lesson,
+      };
     }
     if (!lesson.robot || !kit) return null;
     const { build, thresholds } = lesson.robot;
     const fault = /^fault-(\d+)$/.exec(chosen)?.[1];
     const text = (fault && lesson.faults?.[Number(fault)]?.script) || lesson.modelScript;
-    return { id: chosen, name, text, known: { kit, build, sets: [], thresholds } };
+    return { id: chosen, name, text, known: { kit, build, sets: [], thresholds }, lesson };
   }, [options, chosen, teamId, workspace.data, lesson, kit]);
   const choose = (id: string) => setSearch(id === 'model' ? {} : { script: id }, { replace: true });
   return { options, chosen, choose, subject, waiting: teamId !== undefined && workspace.isPending };
