@@ -1,4 +1,5 @@
 import { sensorWords } from '../sensing/index.ts';
+import type { WayName } from '../threshold/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson } from './lesson.ts';
 import { measureFacts, measuresOf } from './measures.ts';
@@ -6,6 +7,8 @@ import { stepFacts, type LessonStep, type StepKind } from './steps.ts';
 
 /** What only the author of a lesson can say; the rest of its steps follows from what the lesson is made of. */
 export interface LessonWords {
+  /** The school of threshold that suits it; the one that the readings speak for when not said. */
+  school?: WayName;
   /** What it is about, and why; Markdown. */
   brief: string;
   /** What is asked before the first run. */
@@ -67,6 +70,7 @@ export function usualSteps(lesson: Lesson, words: LessonWords): LessonStep[] {
             text: `From which number on is it the **${surfaces[0]}**? Choose a way, and see how safe it is.`,
             expects: 'one threshold is in use, with room on both sides',
             hints: ['Add both means, divide by two: that is halfway.'],
+            ...(words.school ? { part: { school: words.school } } : {}),
           }),
         ]
       : []),

@@ -116,6 +116,9 @@ describe('how safe a threshold is', () => {
   it('recommends the way that misreads least, or else survives most light', () => {
     const p = pair([20, 21, 22, 21, 20, 22], [70, 78, 82, 66, 80, 76]);
     expect(recommend(thresholdWays(p)).way.way).toBe('halfway');
+    // A lesson may be about one school; a school that these readings do not allow is not forced on them.
+    expect(recommend(thresholdWays(p), 'two levels').way.way).toBe('two levels');
+    expect(recommend(thresholdWays(p), 'split of a sweep').way.way).toBe('halfway');
   });
 });
 

@@ -101,6 +101,7 @@ show "Lines: " and lines
 `;
 
 const countWords = {
+  school: 'past the nearest rival' as const,
   brief:
     'A line lasts for many looks. Counting looks gives a number that is far too large: count **crossings**.',
   predict: 'How many lines will it show? Is the coloured one among them?',

@@ -74,6 +74,15 @@ describe('a guided start', () => {
     expect(none.ok ? '' : none.mend).toMatch(/another aim, or a kit/);
   });
 
+  it('asks for a school of threshold that suits the aim, where it takes a threshold', () => {
+    const school = (id: string) => proposal(id).steps!.find(({ kind }) => kind === 'decide')?.part?.school;
+    expect([school('stop-on-a-line'), school('count'), school('turn-to-a-heading')]).toEqual([
+      'halfway',
+      'past the nearest rival',
+      undefined,
+    ]);
+  });
+
   it('drives at a speed, not at a percentage: a slower robot is asked for more', () => {
     const slow = { ...fullKit, drive: { ...fullKit.drive, topDegPerS: fullKit.drive.topDegPerS / 2 } };
     const percent = (lesson: Lesson) => Number(/drive (\d+) %/.exec(lesson.modelScript)![1]);
