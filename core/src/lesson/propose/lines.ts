@@ -65,6 +65,7 @@ export const stopOnLine: LessonAim = {
           { name: 'decides once', script: `${head}drive ${at(160)} %\nif floor < threshold\n  stop\nend\n` },
         ],
         words: {
+          school: 'halfway',
           brief:
             'It cannot see the line as you do: it only knows how much light comes back from the spot under its sensor.',
           predict: 'How far past the near edge of the line will it stop, in millimetres? Why is it not zero?',
@@ -230,6 +231,7 @@ export const followEdge: LessonAim = {
           },
         ],
         words: {
+          school: 'halfway',
           brief:
             'It follows the **edge** between line and floor, not the line: half dark, half light is where it wants to be.',
           predict: 'Too dark: which way must it steer? And too light?',
