@@ -1,27 +1,28 @@
 import { Play } from 'lucide-react';
+import { useState } from 'react';
+import { needsOfLesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
-import { sensorWords } from '@vigilum/core/sensing';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { useBuilder } from './BuilderLayout.tsx';
 import { CourseChoice, ExpectationsEditor, TasksEditor } from './PartEditor.tsx';
+import { RobotEditor } from './RobotEditor.tsx';
 import { ScriptBox } from './ScriptBox.tsx';
-import { useState } from 'react';
 
-/** A threshold of the model answer's robot, as typed. */
+/** What the word `threshold` stands for on a socket, as typed; empty for none. */
 function Threshold({
   socket,
   value,
   change,
 }: {
   socket: string;
-  value: number;
-  change: (value: number) => void;
+  value: number | null;
+  change: (value: number | null) => void;
 }) {
-  const [typed, setTyped] = useState(formatNumber(value, 3));
-  const number = Number(typed.replace(',', '.'));
-  const good = typed.trim() !== '' && Number.isFinite(number);
+  const [typed, setTyped] = useState(value === null ? '' : formatNumber(value, 3));
+  const numberOf = (text: string) => Number(text.replace(',', '.'));
+  const good = Number.isFinite(numberOf(typed));
   return (
     <NumberField
       label={`threshold on ${socket}`}
@@ -31,8 +32,8 @@ function Threshold({
       className="w-28"
       change={(text) => {
         setTyped(text);
-        const next = Number(text.replace(',', '.'));
-        if (text.trim() !== '' && Number.isFinite(next)) change(next);
+        if (text.trim() === '') change(null);
+        else if (Number.isFinite(numberOf(text))) change(numberOf(text));
       }}
     />
   );
@@ -41,7 +42,10 @@ function Threshold({
 /** The model answer and all that it is judged by: course, readings, expectations, and the verdict. */
 export default function AnswerView() {
   const { lesson, change, model, prove, saving, draft } = useBuilder();
-  const kit = draft.kits.find(({ slug }) => slug === lesson.robot?.kit);
+  // A word for “threshold” makes sense where a number is compared.
+  const sensorsWithThreshold = lesson.robot
+    ? needsOfLesson(lesson).filter(({ kind }) => !['touch', 'colour', 'rgb'].includes(kind))
+    : [];
   const tone = model.state === 'proved' ? 'done' : model.state === 'not proved' ? 'fault' : 'now';
   const { proof } = model;
   return (
@@ -102,35 +106,26 @@ export default function AnswerView() {
             text={lesson.startScript}
             change={(startScript) => change({ ...lesson, startScript }, 'start')}
           />
-          {lesson.robot ? (
-            <div className="flex flex-wrap items-end gap-3">
-              {Object.entries(lesson.robot.thresholds).map(([socket, value]) => (
-                <Threshold
-                  key={socket}
-                  socket={socket}
-                  value={value}
-                  change={(next) =>
-                    change(
-                      {
-                        ...lesson,
-                        robot: {
-                          ...lesson.robot!,
-                          thresholds: { ...lesson.robot!.thresholds, [socket]: next },
-                        },
-                      },
-                      `threshold ${socket}`,
-                    )
-                  }
-                />
-              ))}
-              <p className="text-ink-2">
-                judged on a {kit?.name ?? lesson.robot.kit} with{' '}
-                {lesson.robot.build.fittings
-                  .map(({ socket, mode }) => `${sensorWords[mode]} on ${socket}`)
-                  .join(', ')}
-              </p>
-            </div>
-          ) : null}
+          <div className="flex flex-wrap items-end gap-3">
+            {sensorsWithThreshold.map(({ socket }) => (
+              <Threshold
+                key={socket}
+                socket={socket}
+                value={lesson.robot?.thresholds[socket] ?? null}
+                change={(next) => {
+                  if (!lesson.robot) return;
+                  const thresholds = { ...lesson.robot.thresholds };
+                  if (next === null) delete thresholds[socket];
+                  else thresholds[socket] = next;
+                  change({ ...lesson, robot: { ...lesson.robot, thresholds } }, `threshold ${socket}`);
+                }}
+              />
+            ))}
+          </div>
+          <section>
+            <h3 className="mb-1 font-bold">Sensors and robot</h3>
+            <RobotEditor lesson={lesson} kits={draft.kits} change={change} />
+          </section>
         </div>
       </Panel>
       <Panel title="What it is judged by">

@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
 import type { Course } from '@vigilum/core/course';
 import type { Expectation } from '@vigilum/core/expect';
 import {
@@ -175,6 +176,12 @@ export function CourseChoice({ course, change }: { course: Course; change: (cour
           ))}
         </select>
       </label>
+      <p>
+        <Link className="link inline-flex min-h-11 items-center" to="/courses">
+          Make or change a course
+        </Link>{' '}
+        <span className="text-ink-2">by family or by hand; then choose it here.</span>
+      </p>
       <MatDrawing
         className="max-h-48 w-full"
         course={course}

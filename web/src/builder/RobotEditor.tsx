@@ -1,0 +1,167 @@
+import { Plus } from 'lucide-react';
+import { needsOfLesson, robotFor, type Lesson } from '@vigilum/core/lesson';
+import {
+  sensorKinds,
+  sensorWords,
+  type Facing,
+  type Kit,
+  type SensorKind,
+  type SensorNeed,
+} from '@vigilum/core/sensing';
+import { useRobots } from '../data/queries.ts';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { without } from '../ui/without.ts';
+
+/** The way a sensor of a kind usually faces. */
+const usualFacing = (kind: SensorKind): Facing =>
+  ['light', 'ambient', 'colour', 'rgb'].includes(kind)
+    ? 'down'
+    : ['heading', 'spin'].includes(kind)
+      ? 'up'
+      : 'ahead';
+
+/** The sensors that a lesson takes, the one it is about first, and the robot that its answer is judged on. */
+export function RobotEditor({
+  lesson,
+  kits,
+  change,
+}: {
+  lesson: Lesson;
+  kits: readonly Kit[];
+  change: (lesson: Lesson, field: string) => void;
+}) {
+  const robots = useRobots();
+  const needs = needsOfLesson(lesson);
+  const kit = kits.find(({ slug }) => slug === lesson.robot?.kit) ?? kits[0];
+  const put = (next: SensorNeed[], field = '') => {
+    const [need, ...also] = next;
+    if (!need) return;
+    change(also.length > 0 ? { ...lesson, need, also } : { ...without(lesson, 'also'), need }, field);
+  };
+  if (!kit) return <p className="text-ink-2">There is no kit yet. Add one under Robots.</p>;
+  const sockets = kit.sockets.filter(({ takes }) => takes === 'sensor').map(({ name }) => name);
+  const known = (robots.data?.robots ?? []).filter((robot) => robot.kit.slug === kit.slug);
+  const plain = (of: Kit) => {
+    const robot = robotFor(
+      of,
+      needs.map(({ kind, name }) => ({ kind, name, facing: usualFacing(kind) })),
+      robots.data?.robots.find((one) => one.kit.slug === of.slug)?.build ?? null,
+    );
+    if (!robot) return null;
+    // The lesson's own socket names are kept where the kit has them.
+    const names = of.sockets.map(({ name }) => name);
+    const fittings = robot.build.fittings.map((fitting, i) =>
+      names.includes(needs[i]!.socket) ? { ...fitting, socket: needs[i]!.socket } : fitting,
+    );
+    return { ...robot.build, fittings };
+  };
+  const take = (value: string) => {
+    const thresholds = lesson.robot?.thresholds ?? {};
+    const [what, id] = value.split(' ');
+    const of = what === 'plain' ? kits.find(({ slug }) => slug === id) : kit;
+    const build = what === 'plain' ? of && plain(of) : known.find((robot) => String(robot.id) === id)?.build;
+    if (of && build) change({ ...lesson, robot: { kit: of.slug, build, thresholds } }, '');
+  };
+  const unfitted = needs.filter(
+    ({ socket, kind }) =>
+      kind !== 'wheel' &&
+      !lesson.robot?.build.fittings.some((fitting) => fitting.socket === socket && fitting.mode === kind),
+  );
+  return (
+    <div className="flex flex-col gap-2">
+      {needs.map((need, i) => (
+        <div key={i} className="flex flex-wrap items-end gap-2">
+          <label className="flex min-w-32 flex-1 flex-col">
+            <span className="text-ink-2">{i === 0 ? 'the lesson is about' : 'it also takes'}</span>
+            <select
+              className="input h-11 w-full"
+              value={need.kind}
+              onChange={(event) =>
+                put(
+                  needs.map((one, j) => (j === i ? { ...one, kind: event.target.value as SensorKind } : one)),
+                )
+              }
+            >
+              {sensorKinds.map((kind) => (
+                <option key={kind} value={kind}>
+                  {sensorWords[kind]}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex flex-col">
+            <span className="text-ink-2">socket</span>
+            <select
+              className="input h-11 w-auto"
+              value={need.socket}
+              onChange={(event) =>
+                put(needs.map((one, j) => (j === i ? { ...one, socket: event.target.value } : one)))
+              }
+            >
+              {sockets.includes(need.socket) ? null : <option>{need.socket}</option>}
+              {sockets.map((socket) => (
+                <option key={socket}>{socket}</option>
+              ))}
+            </select>
+          </label>
+          <label className="flex flex-col">
+            <span className="text-ink-2">called</span>
+            <input
+              className="input w-32"
+              maxLength={40}
+              value={need.name}
+              onChange={(event) =>
+                put(
+                  needs.map((one, j) => (j === i ? { ...one, name: event.target.value } : one)),
+                  `need ${i}`,
+                )
+              }
+            />
+          </label>
+          <RemoveButton
+            title={`Take the sensor on ${need.socket} out`}
+            disabled={needs.length === 1}
+            onClick={() => put(needs.filter((_, j) => j !== i))}
+          />
+        </div>
+      ))}
+      <button
+        type="button"
+        className="btn btn-plain w-fit"
+        onClick={() => {
+          const socket = sockets.find((name) => !needs.some((need) => need.socket === name));
+          if (socket) put([...needs, { kind: 'touch', socket, name: 'nose' }]);
+        }}
+      >
+        <Plus size={18} aria-hidden="true" /> Add a sensor
+      </button>
+      <label className="flex flex-col">
+        <span className="text-ink-2">the model answer is judged on</span>
+        <select className="input h-11 w-full" value="" onChange={(event) => take(event.target.value)}>
+          <option value="">
+            {lesson.robot
+              ? `now: a ${kit.name} with ${lesson.robot.build.fittings.map(({ socket, mode }) => `${sensorWords[mode]} on ${socket}`).join(', ')}`
+              : 'choose a robot'}
+          </option>
+          {kits.map((one) => (
+            <option key={one.slug} value={`plain ${one.slug}`} disabled={plain(one) === null}>
+              a {one.name} with these sensors{plain(one) === null ? ': it lacks one' : ''}
+            </option>
+          ))}
+          {known.map((robot) => (
+            <option key={robot.id} value={`robot ${robot.id}`}>
+              {robot.name} as it is built
+            </option>
+          ))}
+        </select>
+      </label>
+      {lesson.robot && unfitted.length > 0 ? (
+        <p className="border-l-4 border-l-fault pl-3 font-bold">
+          That robot has no{' '}
+          {unfitted.map(({ kind, socket }) => `${sensorWords[kind]} on ${socket}`).join(', no ')}. Take “a{' '}
+          {kit.name} with these sensors”, or change the sockets.
+        </p>
+      ) : null}
+    </div>
+  );
+}
