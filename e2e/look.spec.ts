@@ -46,7 +46,7 @@ const pages = [
 
 for (const theme of ['daywatch', 'nightwatch']) {
   test(`no serious barrier on any page in ${theme}`, async ({ page }) => {
-    test.setTimeout(600_000);
+    test.setTimeout(1_200_000);
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme);
     for (const path of pages) {
       await page.goto(path);
@@ -65,7 +65,7 @@ for (const theme of ['daywatch', 'nightwatch']) {
 test('every page fits a desk, a tablet and a phone, its targets a finger, and asks nothing of any other host', async ({
   page,
 }) => {
-  test.setTimeout(600_000);
+  test.setTimeout(1_200_000);
   const foreign: string[] = [];
   page.on('request', (request) => {
     const { hostname, protocol } = new URL(request.url());

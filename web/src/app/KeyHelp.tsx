@@ -6,6 +6,14 @@ const groups: { where: string; rows: [string, string][] }[] = [
     rows: [
       ['?', 'this list'],
       ['1 – 7', 'go to a stage of the lesson'],
+      ['W', 'what the open step asks for'],
+    ],
+  },
+  {
+    where: 'Lesson builder',
+    rows: [
+      ['↑ ↓', 'choose a step'],
+      ['Alt ↑ ↓', 'move it up or down'],
     ],
   },
   { where: 'Read', rows: [['Space', 'take readings; start or end a sweep or a recording']] },
