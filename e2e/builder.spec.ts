@@ -122,9 +122,11 @@ test('a twist gives teams different numbers, each with a proved answer, and the 
   // The team comes back where it left.
   await page.goto('/teams/1/lessons/stop-short/reflect');
   await expect(page.getByRole('heading', { name: /^What did you find out/ })).toBeVisible();
-  await page.waitForTimeout(300);
+  await page.getByLabel('in our own words').fill('Braking takes 3 cm.');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.goto('/teams/1/lessons/stop-short');
   await expect(page).toHaveURL(/\/reflect$/);
+  await expect(page.getByLabel('in our own words')).toHaveValue('Braking takes 3 cm.');
   await page.goto('/lessons/stop-short/build/twist');
   await page.getByRole('button', { name: 'Take all back' }).click();
   await expect(gannet).toContainText('as the lesson usually is');

@@ -50,7 +50,7 @@ for (const theme of ['daywatch', 'nightwatch']) {
     await page.addInitScript((name) => localStorage.setItem('theme', name), theme);
     for (const path of pages) {
       await page.goto(path);
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 30_000 });
       await page.waitForTimeout(400);
       const { violations } = await new AxeBuilder({ page }).analyze();
       const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
@@ -73,7 +73,7 @@ test('every page fits a desk, a tablet and a phone, its targets a finger, and as
   });
   for (const path of pages) {
     await page.goto(path);
-    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 30_000 });
     for (const [width, height] of [
       [1280, 800],
       [768, 1024],

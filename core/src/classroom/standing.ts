@@ -131,6 +131,8 @@ export interface TeamInLesson {
   twist: { values: TwistValues; level: number } | null;
   /** Id of the step of the lesson where the team left; null before it opened one. */
   place: string | null;
+  /** What it wrote down in its steps, by their ids. */
+  notes: Record<string, string>;
 }
 
 /** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */

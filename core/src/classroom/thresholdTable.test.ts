@@ -53,6 +53,7 @@ function team(
     trials: [],
     twist: null,
     place: null,
+    notes: {},
     record: {
       kit,
       build: built(),

@@ -34,7 +34,7 @@ export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow
 }
 
 /**
- * Loads several teams in one lesson, each in its own twist of it: twelve statements however many teams. Unknown ids are left out. With
+ * Loads several teams in one lesson, each in its own twist of it: thirteen statements however many teams. Unknown ids are left out. With
  * `surfaces` only their sets are loaded: a class’s board needs the lesson’s, not long tables that were imported.
  */
 export async function loadTeams(
@@ -171,6 +171,11 @@ export async function loadTeams(
     'select team_id, step_id from lesson_places where lesson_id = $2 and team_id = any($1::int[])',
     [ids, lessonId],
   );
+  const notes = await db.query<{ team_id: number; step_id: string; text: string }>(
+    'select team_id, step_id, text from step_notes where lesson_id = $2 and team_id = any($1::int[])',
+    [ids, lessonId],
+  );
+  const notesOf = grouped(notes, (row) => row.team_id);
   const variantRow = new Map(variants.map((row) => [row.team_id, row]));
   const placeOf = new Map(places.map((row) => [row.team_id, row.step_id]));
 
@@ -260,6 +265,7 @@ export async function loadTeams(
       trials: myTrials,
       twist: twisted ? { values: twisted.twist_values, level: twisted.level } : null,
       place: placeOf.get(team.id) ?? null,
+      notes: Object.fromEntries((notesOf.get(team.id) ?? []).map(({ step_id, text }) => [step_id, text])),
       record: {
         kit: team.kit,
         build: team.build,

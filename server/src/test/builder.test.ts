@@ -343,6 +343,23 @@ describe('where a team is in its lesson', () => {
     expect(((await demo.api.get(path)).body as { place: string }).place).toBe('reflect');
   });
 
+  it('has what the team wrote down in its steps', async () => {
+    const path = '/api/teams/4/lessons/tide-line';
+    const notes = async () => ((await demo.api.get(path)).body as { notes: Record<string, string> }).notes;
+    expect(await notes()).toEqual({});
+    await demo.api.put(`${path}/notes`).send({ step: 'predict', text: '12 mm' }).expect(204);
+    await demo.api
+      .put(`${path}/notes`)
+      .send({ step: 'predict', text: '15 mm, because it rolls' })
+      .expect(204);
+    await demo.api.put(`${path}/notes`).send({ step: 'nowhere', text: 'x' }).expect(422);
+    await demo.api
+      .put(`${path}/notes`)
+      .send({ step: 'reflect', text: 'x'.repeat(2001) })
+      .expect(422);
+    expect(await notes()).toEqual({ predict: '15 mm, because it rolls' });
+  });
+
   it('decides what a run is judged by: a step may have expectations of its own', async () => {
     const slug = 'tide-line';
     const { lesson, revision } = await draft(slug);

@@ -177,7 +177,7 @@ export function CourseChoice({ course, change }: { course: Course; change: (cour
         </select>
       </label>
       <p>
-        <Link className="link inline-flex min-h-11 items-center" to="/courses">
+        <Link className="inline-flex min-h-11 items-center text-sea underline" to="/courses">
           Make or change a course
         </Link>{' '}
         <span className="text-ink-2">by family or by hand; then choose it here.</span>

@@ -101,7 +101,7 @@ export default function ExpectView() {
         {bench.twisted ? (
           <p className="mt-3 border-l-4 border-l-brass pl-3">
             Numbers of this lesson follow its twist.{' '}
-            <Link className="link" to={`/lessons/${lesson.slug}/build/answer`}>
+            <Link className="text-sea underline" to={`/lessons/${lesson.slug}/build/answer`}>
               Change its expectations in the builder
             </Link>
             .

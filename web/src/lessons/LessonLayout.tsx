@@ -1,6 +1,5 @@
 import { Hammer, RotateCcw } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
-import { sensorWords } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import type { LessonBench } from '../data/types.ts';
@@ -34,11 +33,6 @@ export default function LessonLayout() {
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <BackLink to="/lessons" title="Back to all lessons" />
         <h1 className="text-title font-bold">{lesson.title}</h1>
-        <span className="text-ink-2">
-          {[lesson.need, ...(lesson.also ?? [])]
-            .map(({ kind, socket }) => `${sensorWords[kind]} on ${socket}`)
-            .join(' · ')}
-        </span>
         {changed && shipped ? (
           <button
             type="button"

@@ -5,7 +5,7 @@ import remarkGfm from 'remark-gfm';
 
 const parts: Components = {
   a: ({ href, children }) => (
-    <a className="link" href={href} target="_blank" rel="noopener noreferrer nofollow">
+    <a className="text-sea underline" href={href} target="_blank" rel="noopener noreferrer nofollow">
       {children}
     </a>
   ),

@@ -1,5 +1,15 @@
 import { ArrowLeft, ArrowRight, BookOpen } from 'lucide-react';
-import { lazy, Suspense, useEffect, useState, type ComponentType, type LazyExoticComponent } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import {
+  lazy,
+  Suspense,
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+  type ComponentType,
+  type LazyExoticComponent,
+} from 'react';
 import { Link } from 'react-router';
 import { isWorking, stepFacts, stepsOf, type LessonStep, type WorkingKind } from '@vigilum/core/lesson';
 import { call } from '../data/api.ts';
@@ -49,6 +59,67 @@ export function WhatToDo({ step }: { step: LessonStep }) {
   );
 }
 
+const asked: Partial<Record<LessonStep['kind'], string>> = {
+  predict: 'we say, before the first run',
+  reflect: 'in our own words',
+  extend: 'what came of it',
+  homework: 'our answer',
+};
+
+/** What a team writes down in a step; it is kept a moment after the last word. */
+function Notes({ step }: { step: LessonStep }) {
+  const { api, notes } = useStage();
+  const client = useQueryClient();
+  const [text, setText] = useState(notes[step.id] ?? '');
+  const [state, setState] = useState<'saved' | 'typing' | 'failed'>('saved');
+  const sent = useRef(text);
+  const timer = useRef<number>(undefined);
+  const newest = useRef(text);
+  const save = useCallback(async () => {
+    window.clearTimeout(timer.current);
+    const sending = newest.current;
+    if (sending === sent.current) return;
+    try {
+      await call('PUT', `${api}/notes`, { step: step.id, text: sending });
+      sent.current = sending;
+      setState(newest.current === sending ? 'saved' : 'typing');
+      void client.invalidateQueries({ queryKey: ['workspace'] });
+    } catch {
+      setState('failed');
+    }
+  }, [api, step.id, client]);
+  useEffect(() => () => void save(), [save]);
+  return (
+    <label className="flex flex-col text-base">
+      <span className="flex gap-3 text-ink-2">
+        {asked[step.kind]}
+        <span role="status" className={state === 'failed' ? 'font-bold text-fault' : ''}>
+          {state === 'failed'
+            ? 'not saved: the server does not answer; it stays here'
+            : state === 'typing'
+              ? 'saving …'
+              : text === ''
+                ? ''
+                : 'saved'}
+        </span>
+      </span>
+      <textarea
+        className="input h-auto w-full py-2 text-lg leading-7 whitespace-pre-wrap"
+        rows={4}
+        maxLength={2000}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          newest.current = event.target.value;
+          setState('typing');
+          window.clearTimeout(timer.current);
+          timer.current = window.setTimeout(() => void save(), 1000);
+        }}
+      />
+    </label>
+  );
+}
+
 /** A step that is read and talked about, with the course beside it. */
 function TextStep({ step }: { step: LessonStep }) {
   const { lesson, base } = useStage();
@@ -77,8 +148,9 @@ function TextStep({ step }: { step: LessonStep }) {
           </>
         }
       >
-        <div className="text-lg">
+        <div className="flex flex-col gap-4 text-lg">
           <StepText step={step} />
+          {asked[step.kind] ? <Notes step={step} /> : null}
         </div>
       </Panel>
       {shows ? (

@@ -36,3 +36,13 @@ create table lesson_places (
   at timestamptz not null,
   primary key (team_id, lesson_id)
 );
+
+-- What a team wrote down in a step: what it predicted, what it found out.
+create table step_notes (
+  team_id integer not null references teams (id),
+  lesson_id integer not null references lessons (id),
+  step_id text not null check (length(step_id) between 1 and 40),
+  text text not null check (length(text) <= 2000),
+  at timestamptz not null,
+  primary key (team_id, lesson_id, step_id)
+);
