@@ -22,12 +22,15 @@ export async function addStarter(db: Queries): Promise<void> {
       where k.slug = $1 and not exists (select 1 from phrasebooks p where p.kit_id = k.id)`,
     [cobble.slug, name, syntax, JSON.stringify({ phrases, declares })],
   );
-  // A newer Vigilum brings shipped lessons up to date, but for those that a teacher has changed.
+  // A newer Vigilum brings shipped lessons up to date, but for those that a teacher has changed. What was proved of
+  // an older one is proved anew.
   for (const lesson of harbourLessons) {
     await db.query(
       `insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)
-       on conflict (slug) do update set title = excluded.title, definition = excluded.definition
-         where lessons.changed_at is null`,
+       on conflict (slug) do update set title = excluded.title, definition = excluded.definition,
+           revision = lessons.revision + 1, model_proof = null
+         where lessons.changed_at is null
+           and (lessons.title, lessons.definition) is distinct from (excluded.title, excluded.definition)`,
       [lesson.slug, lesson.title, JSON.stringify(lesson)],
     );
   }

@@ -9,7 +9,7 @@ import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { addStarter } from '../starter/starter.ts';
 import { tideLine } from '../starter/tideLine.ts';
-import { NOW } from './harness.ts';
+import { demoDatabase, NOW } from './harness.ts';
 
 describe('the kit and the lesson that ship with Vigilum', () => {
   it('fit each other: the kit out of the box can do the lesson', () => {
@@ -72,6 +72,18 @@ describe('the kit and the lesson that ship with Vigilum', () => {
 });
 
 describe('the demo', () => {
+  it('forgets what was proved of a lesson that it brings up to date, and of no other', async () => {
+    const db = await demoDatabase();
+    await db.query(`update lessons set model_proof = '{"verdict":"proved"}'::jsonb`);
+    await db.query(
+      `update lessons set definition = jsonb_set(definition, '{timeLimitS}', '3') where slug = 'tide-line'`,
+    );
+    await addStarter(db);
+    const rows = await db.query<{ slug: string }>('select slug from lessons where model_proof is null');
+    expect(rows).toEqual([{ slug: 'tide-line' }]);
+    await db.close();
+  });
+
   it('is the same every time it is made', async () => {
     const made = async () => {
       const db = await openPglite(null);
