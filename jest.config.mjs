@@ -14,6 +14,6 @@ export default {
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
-  testTimeout: 30000,
+  testTimeout: 90000,
   maxWorkers: 2,
 };
