@@ -53,7 +53,7 @@ test('predict, run, scrub, and lay the run before under it', async ({ page }) =>
 test('a typed expectation shows what it means, judges model answer and faults, and is kept until taken back', async ({
   page,
 }) => {
-  await page.goto('/lessons/look-both-ways/expect');
+  await page.goto('/lessons/round-the-buoy/expect');
   await page.getByLabel('Add: the robot').selectOption({ label: 'keeps … clear of walls and boxes' });
   await page.getByLabel('room, mm').fill('160');
   const says = page.getByRole('listitem').filter({ hasText: 'model answer' });

@@ -72,7 +72,7 @@ const views = [
   },
   {
     name: 'expectations',
-    path: '/lessons/follow-the-channel/expect',
+    path: '/lessons/round-the-buoy/expect',
     act: (page) => page.waitForTimeout(4000),
   },
   {

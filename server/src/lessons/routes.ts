@@ -48,13 +48,14 @@ export function lessonRoutes({ db, changes, now }: Services): Router {
   router.patch('/lessons/:slug', async (req, res) => {
     const found = await lessonBySlug(db, req.params.slug);
     if (!found) throw notFound('such lesson');
+    const wanted = validate(change, req.body);
     if (hasTwist(found.lesson))
       throw new Problem(
         409,
         'Follows a twist',
         'Numbers of this lesson follow its twist. Change its expectations and conditions in the builder.',
       );
-    const lesson = { ...found.lesson, ...validate(change, req.body) };
+    const lesson = { ...found.lesson, ...wanted };
     // What is said about the course must be there.
     validate(lessonSchema, JSON.parse(JSON.stringify(lesson)));
     await keepLesson(db, found.id, lesson, { from: null, at: now() });

@@ -324,7 +324,7 @@ describe('every team its own twist', () => {
   });
 
   it('is refused where there is none, where it has a fault, and for a class that is not here', async () => {
-    await hand('guard-the-island', {}).expect(409);
+    await hand('first-watch', {}).expect(409);
     await hand('stop-short', { classId: 77 }).expect(404);
     const { lesson, revision } = await draft('stop-short');
     const twist = { ...lesson.twist!, constraints: ['gap > 99'] };

@@ -105,7 +105,7 @@ describe('courses', () => {
 
 describe('what a lesson expects', () => {
   it('is changed by a teacher, survives a restart, and goes back to how it was shipped', async () => {
-    const before = (await demo.api.get('/api/lessons/look-both-ways/bench').expect(200)).body as {
+    const before = (await demo.api.get('/api/lessons/round-the-buoy/bench').expect(200)).body as {
       lesson: { expectations: object[] };
       changed: boolean;
       kit: { slug: string };
@@ -115,13 +115,23 @@ describe('what a lesson expects', () => {
       ...before.lesson.expectations,
       { kind: 'formula', says: 'Is calm', formula: 'always speed < 300' },
     ];
-    await demo.api.patch('/api/lessons/look-both-ways').send({ expectations }).expect(200);
-    const after = (await demo.api.get('/api/lessons/look-both-ways/bench')).body as typeof before;
+    await demo.api.patch('/api/lessons/round-the-buoy').send({ expectations }).expect(200);
+    const after = (await demo.api.get('/api/lessons/round-the-buoy/bench')).body as typeof before;
     expect([after.changed, after.lesson.expectations.length]).toEqual([true, expectations.length]);
-    await demo.api.post('/api/lessons/look-both-ways/shipped-form').send({}).expect(200);
+    await demo.api.post('/api/lessons/round-the-buoy/shipped-form').send({}).expect(200);
     expect(
-      ((await demo.api.get('/api/lessons/look-both-ways/bench')).body as typeof before).lesson.expectations,
+      ((await demo.api.get('/api/lessons/round-the-buoy/bench')).body as typeof before).lesson.expectations,
     ).toEqual(before.lesson.expectations);
+  });
+
+  it('follows its twist where it has one: then it is changed in the builder', async () => {
+    const { body } = await demo.api
+      .patch('/api/lessons/stop-short')
+      .send({ proof: { runs: 20, bar: 0.8, seed: 1 } });
+    expect([(body as { status: number }).status, (body as { detail: string }).detail]).toEqual([
+      409,
+      expect.stringContaining('in the builder') as unknown,
+    ]);
   });
 
   it.each<[string, object]>([

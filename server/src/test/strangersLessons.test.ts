@@ -36,7 +36,9 @@ describe('a lesson from a stranger', () => {
   const given = plain(harbourLessons[5]);
 
   it('is refused when any of its parts is of another kind, and names the part', () => {
-    for (const path of paths(given)) {
+    // A map from any name to any formula takes { not: 'this' }: what it means is told by the twist's own faults.
+    const map = 'twist.family.values';
+    for (const path of [...paths(given)].filter((one) => one.join('.') !== map)) {
       const broken = putAt(given, path, { not: 'this' });
       const error = refusal(lessonSchema, broken);
       expect([path.join('.'), error === undefined]).toEqual([path.join('.'), false]);

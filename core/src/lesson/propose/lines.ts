@@ -56,13 +56,25 @@ export const stopOnLine: LessonAim = {
         ],
         floor: { landmark: 'near-edge' },
         timeLimitS: 15,
-        faults: ({ declared: head, pace: at }) => [
-          { name: 'forgets to stop', script: `${head}drive ${at(160)} %\nwait until floor < threshold\n` },
+        faults: ({ declared: head, pace: at, kit }) => [
+          // A kit that stops by itself when the program ends hides a forgotten stop.
+          ...(kit.atProgramEnd.kind === 'stop'
+            ? []
+            : [
+                {
+                  name: 'forgets to stop',
+                  script: `${head}drive ${at(160)} %\nwait until floor < threshold\n`,
+                },
+              ]),
           {
             name: 'asks for lighter',
             script: `${head}drive ${at(160)} %\nwait until floor > threshold\nstop\n`,
           },
           { name: 'decides once', script: `${head}drive ${at(160)} %\nif floor < threshold\n  stop\nend\n` },
+          {
+            name: 'types a threshold that no surface gives',
+            script: `${head}drive ${at(160)} %\nwait until floor < 5\nstop\n`,
+          },
         ],
         words: {
           school: 'halfway',

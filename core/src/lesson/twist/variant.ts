@@ -7,15 +7,27 @@ import { numbersOf, PARAMETER_NAME, usualValues, type Twist, type TwistValues } 
 /** Parts of a lesson whose numbers may follow a twist; the rest says what the lesson is. */
 export const BOUND_PARTS = ['course', 'expectations', 'conditions', 'steps', 'robot', 'timeLimitS', 'floor'];
 
-const PLACEHOLDER = /\{([A-Za-z][A-Za-z0-9_]{0,23})\}/g;
+const PLACEHOLDER = /\{([^{}\n]{1,60})\}/g;
 
-/** A text with its parameters put in; names that no parameter has stay as they are written. */
-export const fillText = (text: string, values: TwistValues): string =>
-  text.replace(PLACEHOLDER, (written, name: string) => {
-    if (!Object.hasOwn(values, name)) return written;
-    const value = values[name]!;
-    return typeof value === 'number' ? formatNumber(value, 6) : value;
+/**
+ * A text with its parameters put in: `{gap}`, or a formula over them, `{gap + 3}`. What names no parameter stays as
+ * it is written.
+ */
+export function fillText(text: string, values: TwistValues): string {
+  if (!text.includes('{')) return text;
+  const numbers = numbersOf(values);
+  const names = new Set(Object.keys(numbers));
+  return text.replace(PLACEHOLDER, (written, inside: string) => {
+    if (Object.hasOwn(values, inside)) {
+      const value = values[inside]!;
+      return typeof value === 'number' ? formatNumber(value, 6) : value;
+    }
+    const words: string[] = inside.match(/[A-Za-z][A-Za-z0-9_]*/g) ?? [];
+    const formula = words.some((word) => names.has(word)) ? readArithmetic(inside, names) : null;
+    const number = formula?.ok ? formula.value(numbers) : NaN;
+    return Number.isFinite(number) ? formatNumber(number, 6) : written;
   });
+}
 
 function filled<T>(value: T, values: TwistValues): T {
   if (typeof value === 'string') return fillText(value, values) as T;

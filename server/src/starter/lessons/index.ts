@@ -26,6 +26,16 @@ const bare: readonly Lesson[] = [
   coloursOfTheCargo,
 ];
 
+/** Every text inside something, with each first text of a pair replaced by its second. */
+function replaced<T>(value: T, pairs: readonly (readonly [string, string])[]): T {
+  if (typeof value === 'string')
+    return pairs.reduce((text, [from, to]) => text.replaceAll(from, to), value as string) as T;
+  if (Array.isArray(value)) return value.map((item: unknown) => replaced(item, pairs)) as T;
+  if (value !== null && typeof value === 'object')
+    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, replaced(item, pairs)])) as T;
+  return value;
+}
+
 /** The lesson with its steps, its skills, its twist, and the cautions that it calls for. */
 function written(lesson: Lesson): Lesson {
   const { skills, ...words } = harbourWords[lesson.slug]!;
@@ -33,7 +43,12 @@ function written(lesson: Lesson): Lesson {
   const whole: Lesson = {
     ...lesson,
     aim: own?.aim ?? lesson.aim,
-    modelScript: own?.script ? lesson.modelScript.replace(...own.script) : lesson.modelScript,
+    ...(own?.replace
+      ? replaced(
+          { modelScript: lesson.modelScript, expectations: lesson.expectations, faults: lesson.faults ?? [] },
+          own.replace,
+        )
+      : {}),
     skills,
     cautions:
       lesson.slug === 'tide-line' ? lesson.cautions : proposedCautions(lesson).map(({ says }) => says),

@@ -1,13 +1,23 @@
-import type { Twist } from '@vigilum/core/lesson';
+import type { NumberParameter, Twist } from '@vigilum/core/lesson';
 
 interface Twisted {
   /** The aim with the parameter in it. */
   aim?: string;
   brief?: [from: string, to: string];
-  /** What the parameter takes the place of in the model answer. */
-  script?: [from: string, to: string];
+  /** What the parameter takes the place of in model answer, expectations and typical faults. */
+  replace?: [from: string, to: string][];
   twist: Twist;
 }
+
+const number = (
+  name: string,
+  says: string,
+  unit: NumberParameter['unit'],
+  from: number,
+  to: number,
+  step: number,
+  usual: number,
+): NumberParameter => ({ is: 'number', name, says, unit, from, to, step, usual });
 
 /** What differs from team to team, by lesson. */
 export const harbourTwists: Record<string, Twisted> = {
@@ -16,26 +26,8 @@ export const harbourTwists: Record<string, Twisted> = {
     brief: ['**15 cm** short', '**{gap} cm** short'],
     twist: {
       parameters: [
-        {
-          is: 'number',
-          name: 'gap',
-          says: 'gap to the quay',
-          unit: 'cm',
-          from: 10,
-          to: 24,
-          step: 1,
-          usual: 15,
-        },
-        {
-          is: 'number',
-          name: 'way',
-          says: 'way up to the quay',
-          unit: 'cm',
-          from: 80,
-          to: 120,
-          step: 5,
-          usual: 100,
-        },
+        number('gap', 'gap to the quay', 'cm', 10, 24, 1, 15),
+        number('way', 'way up to the quay', 'cm', 80, 120, 5, 100),
       ],
       constraints: ['way > 4 * gap'],
       family: { id: 'quay', values: { distanceMm: '10 * way' } },
@@ -53,11 +45,9 @@ export const harbourTwists: Record<string, Twisted> = {
   'back-off-five': {
     aim: 'The tug stops short of the quay and then backs off by {back} inches, wherever it stopped.',
     brief: ['“Back off by five inches.”', '“Back off by {back} inches.”'],
-    script: ['rises by 5 in', 'rises by {back} in'],
+    replace: [['rises by 5 in', 'rises by {back} in']],
     twist: {
-      parameters: [
-        { is: 'number', name: 'back', says: 'way back', unit: 'in', from: 3, to: 7, step: 1, usual: 5 },
-      ],
+      parameters: [number('back', 'way back', 'in', 3, 7, 1, 5)],
       constraints: [],
       bindings: [{ at: '/expectations/0/byMm', value: 'round(25.4 * back + 3)' }],
     },
@@ -65,8 +55,8 @@ export const harbourTwists: Record<string, Twisted> = {
   'count-the-lanes': {
     twist: {
       parameters: [
-        { is: 'number', name: 'lanes', says: 'dark lanes', unit: '', from: 3, to: 7, step: 1, usual: 5 },
-        { is: 'number', name: 'yachts', says: 'coloured lanes', unit: '', from: 1, to: 3, step: 1, usual: 2 },
+        number('lanes', 'dark lanes', '', 3, 7, 1, 5),
+        number('yachts', 'coloured lanes', '', 1, 3, 1, 2),
       ],
       constraints: ['lanes + yachts < 10', 'yachts < lanes'],
       family: { id: 'lanes', values: { lines: 'lanes', rivals: 'yachts' } },
@@ -75,6 +65,119 @@ export const harbourTwists: Record<string, Twisted> = {
         { at: '/timeLimitS', value: '11 + 2 * (lanes + yachts)' },
         { at: '/expectations/6/seconds', value: '6 + 2 * (lanes + yachts)' },
       ],
+    },
+  },
+  'bump-and-turn': {
+    twist: {
+      parameters: [number('wide', 'width of the boathouse', 'cm', 130, 180, 10, 150)],
+      constraints: [],
+      family: { id: 'boathouse', values: { widthMm: '10 * wide' } },
+      bindings: [],
+    },
+  },
+  'tide-line': {
+    twist: {
+      parameters: [
+        number('wide', 'width of the line', 'mm', 16, 26, 2, 18),
+        number('way', 'way up to the line', 'cm', 36, 60, 3, 42),
+      ],
+      constraints: ['way > 10 + wide'],
+      bindings: [
+        { at: '/course/marks/0/widthMm', value: 'wide' },
+        { at: '/course/marks/0/from/yMm', value: '150 + 10 * way + wide / 2' },
+        { at: '/course/marks/0/to/yMm', value: '150 + 10 * way + wide / 2' },
+        { at: '/course/landmarks/0/yMm', value: '150 + 10 * way' },
+        { at: '/course/heightMm', value: '500 + 10 * way + wide' },
+      ],
+    },
+  },
+  'follow-the-channel': {
+    twist: {
+      parameters: [
+        number('gentle', 'radius of the gentle bend', 'cm', 34, 50, 2, 40),
+        number('straight', 'first straight', 'cm', 30, 60, 5, 45),
+      ],
+      constraints: [],
+      family: { id: 'channel', values: { gentleMm: '10 * gentle', straightMm: '10 * straight' } },
+      bindings: [],
+    },
+  },
+  'hold-a-bearing': {
+    aim: 'The tug turns by {angle}° to the right without overshooting and then holds that bearing.',
+    replace: [
+      ['88', '{angle - 2}'],
+      ['90', '{angle}'],
+      ['95', '{angle + 5}'],
+      ['turned > 80', 'turned > {angle - 10}'],
+      ['turned 80°', 'turned {angle - 10}°'],
+    ],
+    twist: {
+      parameters: [number('angle', 'bearing', 'deg', 60, 120, 5, 90)],
+      constraints: [],
+      bindings: [
+        { at: '/expectations/0/deg', value: 'angle' },
+        { at: '/expectations/1/deg', value: 'angle' },
+      ],
+    },
+  },
+  'look-both-ways': {
+    twist: {
+      parameters: [
+        number('short', 'short way', 'cm', 36, 50, 2, 42),
+        number('long', 'long way', 'cm', 90, 130, 5, 105),
+      ],
+      constraints: ['long > 2 * short'],
+      family: { id: 'fork', values: { shortMm: '10 * short', longMm: '10 * long' } },
+      bindings: [],
+    },
+  },
+  'through-the-basin': {
+    twist: {
+      parameters: [
+        number('mirrored', 'mirrored (0 or 1)', '', 0, 1, 1, 0),
+        number('cell', 'width of the way', 'mm', 410, 440, 10, 420),
+      ],
+      constraints: [],
+      family: { id: 'basin', values: { mirrored: 'mirrored', cellMm: 'cell' } },
+      bindings: [],
+    },
+  },
+  'harbour-rules': {
+    twist: {
+      parameters: [
+        number('comes', 'ferry comes', 's', 0.5, 1, 0.1, 1),
+        number('leaves', 'ferry leaves', 's', 8, 9.5, 0.5, 9),
+      ],
+      constraints: ['leaves > comes + 6'],
+      family: { id: 'fairway', values: { comesS: 'comes', leavesS: 'leaves' } },
+      bindings: [],
+    },
+  },
+  'guard-the-island': {
+    twist: {
+      parameters: [number('pace', 'speed of the other robot, mm a second', '', 20, 35, 5, 30)],
+      constraints: [],
+      family: { id: 'island', values: { speedMm: 'pace' } },
+      bindings: [],
+    },
+  },
+  'find-the-beacon': {
+    twist: {
+      parameters: [
+        number('far', 'beacon, ahead', 'cm', 90, 130, 5, 115),
+        number('aside', 'beacon, to the right', 'cm', 20, 60, 5, 50),
+      ],
+      constraints: ['aside < far'],
+      family: { id: 'beacon', values: { distanceMm: '10 * far', asideMm: '10 * aside' } },
+      bindings: [],
+    },
+  },
+  'piers-edge': {
+    twist: {
+      parameters: [number('long', 'length of the pier', 'cm', 140, 170, 5, 150)],
+      constraints: [],
+      family: { id: 'pier', values: { lengthMm: '10 * long' } },
+      bindings: [],
     },
   },
 };
