@@ -162,7 +162,9 @@ describe('the lesson of one team', () => {
       'until 2, then 40 mm, 2.5',
     );
     // Nothing to work out, or nothing that comes to a number: left for people to see.
-    expect(fillText('{2 + 3} {gap +} {gap / 0} {gap; 1}', { gap: 4 })).toBe('{2 + 3} {gap +} {gap / 0} {gap; 1}');
+    expect(fillText('{2 + 3} {gap +} {gap / 0} {gap; 1}', { gap: 4 })).toBe(
+      '{2 + 3} {gap +} {gap / 0} {gap; 1}',
+    );
   });
 
   it('leaves braces that name no parameter', () => {
