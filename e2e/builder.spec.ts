@@ -134,8 +134,8 @@ test('a twist gives teams different numbers, each with a proved answer, and the 
 
 test('exported, taken off the list, imported: the same lesson', async ({ page }) => {
   await fromAim(page, 'follow an edge');
-  await page.getByLabel('title', { exact: true }).fill('Our own edge');
   await part(page, 'Plan').click();
+  await expect(page.getByRole('heading', { name: 'Aim and time' })).toBeVisible();
   await page.getByLabel('title', { exact: true }).fill('Along the edge');
   await saved(page);
   await part(page, 'Share').click();

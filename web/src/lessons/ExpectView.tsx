@@ -101,7 +101,10 @@ export default function ExpectView() {
         {bench.twisted ? (
           <p className="mt-3 border-l-4 border-l-brass pl-3">
             Numbers of this lesson follow its twist.{' '}
-            <Link className="text-sea underline" to={`/lessons/${lesson.slug}/build/answer`}>
+            <Link
+              className="inline-flex min-h-11 items-center text-sea underline"
+              to={`/lessons/${lesson.slug}/build/answer`}
+            >
               Change its expectations in the builder
             </Link>
             .
