@@ -147,6 +147,19 @@ function Cautions({ lesson }: { lesson: Lesson }) {
   );
 }
 
+function Expected({ lesson }: { lesson: Lesson }) {
+  return (
+    <>
+      <h2>The robot is expected to</h2>
+      <ul className="list-disc pl-6">
+        {lesson.expectations.map((expectation, i) => (
+          <li key={i}>{sentence(expectation, lesson.course)}</li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
 function Handout({
   lesson,
   kit,
@@ -186,12 +199,7 @@ function Handout({
           </section>
         ))}
       <section>
-        <h2>The robot is expected to</h2>
-        <ul className="list-disc pl-6">
-          {lesson.expectations.map((expectation, i) => (
-            <li key={i}>{sentence(expectation, lesson.course)}</li>
-          ))}
-        </ul>
+        <Expected lesson={lesson} />
       </section>
       <ReadingsTable lesson={lesson} />
       <TrialsTable lesson={lesson} />
@@ -235,12 +243,7 @@ function TeacherSheet({ lesson, teams }: { lesson: Lesson; teams: number }) {
         <pre className="font-mono whitespace-pre-wrap">{lesson.modelScript.trimEnd()}</pre>
       </section>
       <section>
-        <h2>The robot is expected to</h2>
-        <ul className="list-disc pl-6">
-          {lesson.expectations.map((expectation, i) => (
-            <li key={i}>{sentence(expectation, lesson.course)}</li>
-          ))}
-        </ul>
+        <Expected lesson={lesson} />
         <p>
           Proved when {lesson.proof.runs} runs show a pass rate that is surely above{' '}
           {formatNumber(100 * lesson.proof.bar, 0)} %.

@@ -1,35 +1,10 @@
-import {
-  boards,
-  buildCourse,
-  darkTape,
-  familyOf,
-  greenCard,
-  stopLine,
-  type Surface,
-} from '../../course/index.ts';
-import type { Lesson } from '../lesson.ts';
+import { boards, buildCourse, darkTape, familyOf, greenCard, stopLine } from '../../course/index.ts';
+import { darkAndLight } from '../usualReadings.ts';
 import type { Ink, LessonAim } from './propose.ts';
 import type { Wanted } from './robotFor.ts';
 
 const floorEye: Wanted = { name: 'floor', kind: 'light', facing: 'down' };
 
-const darkThenLight = (dark: Surface, light: Surface): Lesson['read'] => ({
-  burst: 20,
-  tasks: [
-    {
-      surface: dark.name,
-      role: 'dark',
-      reflectance: dark.reflectance,
-      how: `Put the sensor over the middle of the ${dark.name}.`,
-    },
-    {
-      surface: light.name,
-      role: 'light',
-      reflectance: light.reflectance,
-      how: `Put the sensor over the plain ${light.name}, a hand away from any line.`,
-    },
-  ],
-});
 const line = { ...darkTape, name: 'dark line' };
 /** Halfway between the dark line and the boards, for the robot that the answer is judged on. */
 const HALFWAY = 48;
@@ -45,7 +20,7 @@ export const stopOnLine: LessonAim = {
         title: 'Stop on the line',
         aim: 'The robot drives up and stops on the dark line.',
         skills: ['reads two surfaces and decides on a threshold', 'ends a movement with a stop of its own'],
-        read: darkThenLight(line, boards),
+        read: darkAndLight(line, boards),
         thresholds: { [sockets[0]!]: HALFWAY },
         course: stopLine({ name: 'Stop line', base: boards, line, lineWidthMm: 20, approachMm: 420 }),
         modelScript: `${declared}drive ${pace(160)} %\nwait until floor < threshold\nstop\n`,
@@ -132,7 +107,7 @@ const countWords = {
 const countSkills = ['counts events instead of looks', 'sets a counter to zero and shows it'];
 const counts = (lines: number) => ({
   course: buildCourse(familyOf('lanes'), { lines, rivals: 1 }),
-  read: darkThenLight({ ...darkTape, name: 'lane line' }, boards),
+  read: darkAndLight({ ...darkTape, name: 'lane line' }, boards),
 });
 
 export const count: LessonAim = {
@@ -222,7 +197,7 @@ export const followEdge: LessonAim = {
         title: 'Follow the edge',
         aim: 'The robot follows the left edge of the line through a gentle and a sharp bend.',
         skills: ['steers by how far a reading is off', 'ends a loop by wheel turns'],
-        read: darkThenLight({ ...darkTape, name: 'channel' }, boards),
+        read: darkAndLight({ ...darkTape, name: 'channel' }, boards),
         thresholds: { [ink.sockets[0]!]: HALFWAY },
         course: buildCourse(familyOf('channel'), channel),
         modelScript: following(ink, 'floor - threshold'),

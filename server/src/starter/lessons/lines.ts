@@ -1,10 +1,10 @@
 import { darkTape } from '@vigilum/core/course';
+import { darkAndLight } from '@vigilum/core/lesson';
 import { tideLine as slice } from '../tideLine.ts';
 import {
   cobbleWith,
   colourEye,
   courseOf,
-  darkAndLight,
   fault,
   floorEye,
   leftEye,

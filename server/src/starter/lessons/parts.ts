@@ -87,25 +87,3 @@ export function lesson({ conditions, caution, floor, read, seed, ...given }: Giv
     ...given,
   };
 }
-
-/** The dark and the light surface of a mat, to be read before programming. */
-export const darkAndLight = (
-  dark: { name: string; reflectance: number },
-  light: { name: string; reflectance: number },
-): Lesson['read'] => ({
-  burst: 20,
-  tasks: [
-    {
-      surface: dark.name,
-      role: 'dark',
-      reflectance: dark.reflectance,
-      how: `Put the sensor over the middle of the ${dark.name}.`,
-    },
-    {
-      surface: light.name,
-      role: 'light',
-      reflectance: light.reflectance,
-      how: `Put the sensor over the plain ${light.name}, a hand away from any line.`,
-    },
-  ],
-});

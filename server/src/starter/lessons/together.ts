@@ -1,17 +1,7 @@
 import { darkTape } from '@vigilum/core/course';
-import type { LessonRobot } from '@vigilum/core/lesson';
+import { darkAndLight, type LessonRobot } from '@vigilum/core/lesson';
 import { skiffBuild } from '../skiff.ts';
-import {
-  cobbleWith,
-  colourEye,
-  courseOf,
-  darkAndLight,
-  fault,
-  floorEye,
-  lesson,
-  sounder,
-  spinTop,
-} from './parts.ts';
+import { cobbleWith, colourEye, courseOf, fault, floorEye, lesson, sounder, spinTop } from './parts.ts';
 
 const gyro = 'sensor gyro is heading on K5\n';
 

@@ -1,0 +1,21 @@
+import type { Surface } from '../course/index.ts';
+import type { Lesson } from './lesson.ts';
+
+/** The dark and the light surface of a mat, to be read before programming, twenty looks each. */
+export const darkAndLight = (dark: Surface, light: Surface): Lesson['read'] => ({
+  burst: 20,
+  tasks: [
+    {
+      surface: dark.name,
+      role: 'dark',
+      reflectance: dark.reflectance,
+      how: `Put the sensor over the middle of the ${dark.name}.`,
+    },
+    {
+      surface: light.name,
+      role: 'light',
+      reflectance: light.reflectance,
+      how: `Put the sensor over the plain ${light.name}, a hand away from any line.`,
+    },
+  ],
+});

@@ -1,0 +1,127 @@
+import { useQuery } from '@tanstack/react-query';
+import { Shuffle } from 'lucide-react';
+import { useState } from 'react';
+import type { Proof } from '@vigilum/core/expect';
+import type { TwistValues } from '@vigilum/core/lesson';
+import { get, post, remove } from '../data/api.ts';
+import { useChange, useToday } from '../data/queries.ts';
+import { VerdictMark } from '../ui/verdict.tsx';
+import { useBuilder } from './BuilderLayout.tsx';
+import { NumberText } from './twistFields.tsx';
+
+interface Variant {
+  team: { id: number; name: string };
+  level: number | null;
+  values: TwistValues | null;
+  says: string;
+  proof: Proof | null;
+}
+
+/** Draws every team's numbers, has each model answer judged, and hands them out. */
+export function HandOut({ ready }: { ready: boolean }) {
+  const { lesson, saving } = useBuilder();
+  const today = useToday();
+  const classes = [
+    ...new Map((today.data?.periods ?? []).map(({ class: own }) => [own.id, own] as const)).values(),
+  ];
+  const [chosen, setChosen] = useState<number | null>(null);
+  const klass = classes.find(({ id }) => id === chosen) ?? classes[0];
+  const [seed, setSeed] = useState(1);
+  const [level, setLevel] = useState(0);
+  const path = `/lessons/${encodeURIComponent(lesson.slug)}/variants`;
+  const variants = useQuery({
+    enabled: klass !== undefined,
+    queryKey: ['lesson', lesson.slug, 'variants', klass?.id],
+    queryFn: () => get<{ variants: Variant[] }>(`${path}/${klass!.id}`),
+  });
+  const hand = useChange(() =>
+    post<{ handed: number; judged: number }>(path, { classId: klass!.id, seed, level }),
+  );
+  const back = useChange(() => remove(`${path}/${klass!.id}`));
+  const levels = lesson.twist?.levels ?? [];
+  if (!klass)
+    return <p className="text-ink-2">No class meets today. Start a period, then hand the twist out.</p>;
+  const handed = (variants.data?.variants ?? []).some(({ values }) => values !== null);
+  return (
+    <div className="flex flex-col gap-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="flex flex-col">
+          <span className="text-ink-2">class</span>
+          <select
+            className="input h-11 w-auto"
+            value={klass.id}
+            onChange={(event) => setChosen(Number(event.target.value))}
+          >
+            {classes.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <NumberText label="seed" value={seed} change={(value) => setSeed(Math.round(value) | 0)} />
+        {levels.length > 0 ? (
+          <label className="flex flex-col">
+            <span className="text-ink-2">level</span>
+            <select
+              className="input h-11 w-auto"
+              value={level}
+              onChange={(event) => setLevel(Number(event.target.value))}
+            >
+              <option value={0}>all ranges</option>
+              {levels.map(({ says }, i) => (
+                <option key={i} value={i + 1}>
+                  {i + 1}: {says}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null}
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={!ready || saving.state !== 'saved' || hand.isPending}
+          onClick={() => hand.mutate(undefined)}
+        >
+          <Shuffle size={18} aria-hidden="true" />{' '}
+          {hand.isPending ? 'Proving every variant …' : 'Prove and hand out'}
+        </button>
+        {handed ? (
+          <button type="button" className="btn btn-plain" onClick={() => back.mutate(undefined)}>
+            Take all back
+          </button>
+        ) : null}
+      </div>
+      <table className="w-full">
+        <thead>
+          <tr className="text-left text-ink-2">
+            <th className="py-1 pr-3 font-normal">team</th>
+            <th className="py-1 pr-3 font-normal">its own values</th>
+            <th className="py-1 font-normal">model answer</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(variants.data?.variants ?? []).map(({ team, says, proof, level: own }) => (
+            <tr key={team.id} className="border-t border-line-soft">
+              <th scope="row" className="py-1.5 pr-3 text-left font-bold">
+                {team.name}
+              </th>
+              <td className="py-1.5 pr-3">
+                {says || <span className="text-ink-2">as the lesson usually is</span>}
+                {own ? <span className="text-ink-2"> · level {own}</span> : null}
+              </td>
+              <td className="py-1.5 whitespace-nowrap">
+                {proof ? (
+                  <span className="flex items-center gap-1.5">
+                    <VerdictMark tone={proof.verdict === 'proved' ? 'done' : 'fault'} />
+                    {proof.verdict} {proof.passes}/{proof.runs}
+                  </span>
+                ) : null}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
