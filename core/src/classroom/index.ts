@@ -1,4 +1,6 @@
 export * from './standing.ts';
+export * from './known.ts';
 export * from './stages.ts';
+export { readAtTruths } from './reading.ts';
 export * from './help.ts';
 export * from './thresholdTable.ts';

@@ -1,6 +1,14 @@
 import type { Judgement, Proof } from '../expect/index.ts';
-import type { Lesson, TwistValues } from '../lesson/index.ts';
-import type { Kit, Reading, Rgb, RobotBuild, SensorKind } from '../sensing/index.ts';
+import { lessonAt, type Lesson, type LessonStep, type TwistValues } from '../lesson/index.ts';
+import {
+  bySocket,
+  sameSocket,
+  type Kit,
+  type Reading,
+  type Rgb,
+  type RobotBuild,
+  type SensorKind,
+} from '../sensing/index.ts';
 import type { Compare } from '../threshold/index.ts';
 
 export const stageNames = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'] as const;
@@ -116,14 +124,21 @@ export interface StoredTrial {
 export const trialKept = ({ judgements }: { judgements: readonly Judgement[] }): boolean =>
   judgements.every((judgement) => judgement.verdict !== 'broken');
 
+/** What a page knows of one sensor of a team: as it is stored, with ids. */
+export interface StoredSensor extends SensorRecord {
+  sets: StoredSet[];
+  threshold: StoredThreshold | null;
+  sweep: StoredSweep | null;
+  touch: StoredSweep | null;
+}
+
 /** A team with all that is recorded about it in one lesson: what the server hands to a page. */
 export interface TeamInLesson {
   team: { id: number; name: string };
   robot: { id: number; name: string; standIn: boolean };
   record: TeamRecord;
-  sets: StoredSet[];
-  threshold: StoredThreshold | null;
-  sweep: StoredSweep | null;
+  /** Every sensor that the lesson takes, by socket. */
+  sensors: Record<string, StoredSensor>;
   tries: StoredTry[];
   proof: StoredProof | null;
   trials: StoredTrial[];
@@ -135,17 +150,27 @@ export interface TeamInLesson {
   notes: Record<string, string>;
 }
 
-/** Everything recorded about one team in one lesson. Times are milliseconds since the epoch. */
-export interface TeamRecord {
-  kit: Kit;
-  build: RobotBuild;
-  lesson: Lesson;
+/** Everything recorded about one sensor of a team's robot. Times are milliseconds since the epoch. */
+export interface SensorRecord {
   wireCheck: { reacts: boolean; at: number } | null;
-  /** Newest set of each surface on the lesson's socket. */
-  sets: { surface: string; values: readonly Reading[]; at: number }[];
+  /** Newest set of each surface, and of each true value that was read at. */
+  sets: { surface: string; values: readonly Reading[]; truth?: number | null; at: number }[];
   /** Newest quick looks at each surface. */
   quickLooks: QuickLooks[];
   threshold: { value: number; compare: Compare; leave: number | null; at: number } | null;
+  /** The newest record of a bumper's presses. */
+  touch?: { periodMs: number; values: readonly Reading[]; at: number } | null;
+}
+
+const nothingRead: SensorRecord = { wireCheck: null, sets: [], quickLooks: [], threshold: null, touch: null };
+
+/** Everything recorded about one team in one lesson, the lesson's first sensor before the others. */
+export interface TeamRecord extends SensorRecord {
+  kit: Kit;
+  build: RobotBuild;
+  lesson: Lesson;
+  /** The lesson's further sensors, by socket. */
+  others?: Record<string, SensorRecord>;
   script: { version: number; text: string; at: number } | null;
   lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
   lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
@@ -153,6 +178,27 @@ export interface TeamRecord {
   /** What floor trials said about this robot's stopping, once the team let the simulation use it. */
   braking?: { commandDelayMs: number; tauBrakeS: number } | null;
 }
+
+/** The record as a step of the lesson sees it: the step's sensor first, with what was read and decided on it. */
+export function recordAt(record: TeamRecord, step: LessonStep): TeamRecord {
+  const lesson = lessonAt(record.lesson, step);
+  const [before, now] = [record.lesson.need.socket, lesson.need.socket];
+  if (sameSocket(before, now)) return { ...record, lesson };
+  const { wireCheck, sets, quickLooks, threshold, touch } = record;
+  return {
+    ...record,
+    ...(bySocket(record.others ?? {}, now) ?? nothingRead),
+    lesson,
+    others: { ...record.others, [before]: { wireCheck, sets, quickLooks, threshold, touch: touch ?? null } },
+  };
+}
+
+/** What is recorded of each sensor of the lesson, by socket. */
+export const sensorsOf = (record: TeamRecord): [string, SensorRecord][] => {
+  const { socket } = record.lesson.need;
+  const others = Object.entries(record.others ?? {}).filter(([other]) => !sameSocket(other, socket));
+  return [[socket, record], ...others];
+};
 
 /** The stage a team is working at: the first that is not settled, else the last. */
 export function currentStage(stages: readonly Stage[]): Stage {
@@ -162,9 +208,12 @@ export function currentStage(stages: readonly Stage[]): Stage {
 /** When the team last did anything, ms since the epoch; null when it has not begun. */
 export function lastActivity(record: TeamRecord): number | null {
   const times = [
-    record.wireCheck?.at,
-    ...record.sets.map((set) => set.at),
-    record.threshold?.at,
+    ...sensorsOf(record).flatMap(([, { wireCheck, sets, threshold, touch }]) => [
+      wireCheck?.at,
+      ...sets.map((set) => set.at),
+      threshold?.at,
+      touch?.at,
+    ]),
     record.script?.at,
     record.lastTry?.at,
     record.lastProof?.at,

@@ -45,9 +45,9 @@ function team(
   return {
     team: { id: nextId++, name },
     robot: { id: nextId++, name: `robot of ${name}`, standIn: true },
-    sets,
-    threshold: decided,
-    sweep: null,
+    sensors: {
+      K3: { wireCheck: null, sets, quickLooks: [], threshold: decided, sweep: null, touch: null },
+    },
     tries: [],
     proof: null,
     trials: [],
@@ -119,7 +119,6 @@ describe('the thresholds of a class', () => {
   it('do not compare a change with levels, and bear teams that have not begun', () => {
     const waiting = team('waiting', { threshold: { value: 32, way: 'change by', compare: 'change' } });
     const nothing = team('nothing', { threshold: null });
-    nothing.sets = [];
     nothing.record = { ...nothing.record, sets: [] };
     const table = thresholdTable([team('A'), waiting, nothing], NOW);
     expect(table.median).toBe(49);

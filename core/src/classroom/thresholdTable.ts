@@ -1,8 +1,10 @@
 import { median } from 'simple-statistics';
+import { stepsOf } from '../lesson/index.ts';
 import { formatNumber } from '../quantity/index.ts';
+import { bySocket } from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, separation } from '../threshold/index.ts';
-import type { TeamInLesson } from './standing.ts';
-import { pairOfRecord, staleVerdicts } from './stages.ts';
+import { pairOfRecord, staleVerdicts } from './known.ts';
+import { recordAt, type TeamInLesson } from './standing.ts';
 
 /** One team's threshold beside the others'. Readings in the sensor's unit. */
 export interface ThresholdRow {
@@ -40,7 +42,16 @@ export const OLD_MIN = 45;
  * The thresholds of a class: who differs (more than 2.5 robust sds, 1.4826 × MAD, from the median, as Leys et
  * al. 2013 advise, cited from memory; and at least four points), who is poor and who is stale. `now` in ms since the epoch.
  */
-export function thresholdTable(teams: readonly TeamInLesson[], now: number): ThresholdTable {
+export function thresholdTable(all: readonly TeamInLesson[], now: number): ThresholdTable {
+  const teams = all.map(({ record: whole, ...team }) => {
+    const decides = stepsOf(whole.lesson).find(({ kind }) => kind === 'decide');
+    const record = decides ? recordAt(whole, decides) : whole;
+    return {
+      ...team,
+      record,
+      threshold: bySocket(team.sensors, record.lesson.need.socket)?.threshold ?? null,
+    };
+  });
   const first = teams[0]?.record;
   const levels = teams.flatMap(({ threshold }) =>
     threshold && threshold.compare !== 'change' ? [threshold.value] : [],

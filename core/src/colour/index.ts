@@ -1,1 +1,2 @@
 export * from './colours.ts';
+export { studyNames, type NamedSurface } from '../sensing/index.ts';

@@ -5,12 +5,13 @@ import type { Conditions } from '../sim/index.ts';
 import type { LessonStep } from './steps.ts';
 import type { Twist } from './twist/index.ts';
 
-/** A surface that a team reads before programming. */
+/** Something that a team reads before programming: a surface, a colour, a place. */
 export interface ReadTask {
-  /** Name of the surface as on the course. */
+  /** Its name; that of a surface as on the course. */
   surface: string;
-  role: 'dark' | 'light';
-  reflectance: number;
+  /** For reflected light: which of the two it is, and how much it throws back, 0 to 1. */
+  role?: 'dark' | 'light';
+  reflectance?: number;
   /** What to do, in the second person. */
   how: string;
 }

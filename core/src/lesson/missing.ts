@@ -1,9 +1,10 @@
 import { canRun, parseScript } from '../script/index.ts';
-import { sameSocket } from '../sensing/index.ts';
+import { sameSocket, sensorWords } from '../sensing/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson } from './lesson.ts';
 import { measuresOf } from './measures.ts';
 import { timePlan } from './plan.ts';
+import { decideWayOf, readWayOf, sensorAt } from './reading.ts';
 import { lessonAt, stepsOf, type LessonStep } from './steps.ts';
 import { twistFaults, variantOf } from './twist/index.ts';
 
@@ -46,13 +47,26 @@ function inStep(whole: Lesson, step: LessonStep, before: readonly LessonStep[]):
       if (step.part?.sockets?.length === 0) faults.push(stop(step, `${step.title} checks no sensor.`));
       break;
     case 'read':
-      if (lesson.read.tasks.length === 0) faults.push(stop(step, `${step.title} has nothing to read.`));
+      if (readWayOf(lesson.need.kind) === 'surfaces' && lesson.read.tasks.length === 0)
+        faults.push(stop(step, `${step.title} has nothing to read.`));
       break;
-    case 'decide':
-      if (lesson.read.tasks.length < 2)
+    case 'decide': {
+      const way = decideWayOf(lesson.need.kind);
+      const read = before.some(
+        (other) => other.kind === 'read' && sameSocket(sensorAt(whole, other).socket, lesson.need.socket),
+      );
+      if (way === null)
+        faults.push(
+          note(
+            step,
+            `${step.title} decides nothing: a ${sensorWords[lesson.need.kind]} sensor needs no threshold.`,
+          ),
+        );
+      else if (way === 'two surfaces' && lesson.read.tasks.length < 2)
         faults.push(stop(step, `${step.title} needs two surfaces to decide between.`));
-      else if (!came('read')) faults.push(stop(step, `${step.title} comes before anything was read.`));
+      else if (!read) faults.push(stop(step, `${step.title} comes before anything was read.`));
       break;
+    }
     case 'script':
       break;
     case 'try':

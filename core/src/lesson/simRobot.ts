@@ -10,6 +10,7 @@ import {
 } from '../sensing/index.ts';
 import { ambientLeak, fitLight, type Sense, type SimRobot, type SimSensor } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
+import { lightTasks } from './reading.ts';
 
 /** A robot with what its team has found out about it. Sample sets by socket and surface name. */
 export interface KnownRobot {
@@ -57,9 +58,12 @@ function senseOf(known: KnownRobot, lesson: Lesson, fitting: Fitting): Sense | n
   switch (spec.kind) {
     case 'light': {
       const read = (role: 'dark' | 'light') => {
-        const task = lesson.read.tasks.find((t) => t.role === role);
-        const set = known.sets.find((s) => s.socket === socket && s.surface === task?.surface);
-        return task && set ? { values: set.values, reflectance: task.reflectance } : null;
+        for (const { surface, reflectance, ...task } of lightTasks(lesson)) {
+          const set = known.sets.find((s) => s.socket === socket && s.surface === surface);
+          if (task.role === role && set && reflectance !== undefined)
+            return { values: set.values, reflectance };
+        }
+        return null;
       };
       return { kind: 'light', model: fitLight(read('dark'), read('light'), heightMm) };
     }

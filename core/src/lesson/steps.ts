@@ -1,4 +1,6 @@
 import type { Lesson, ReadTask } from './lesson.ts';
+import { needsOfLesson } from './fit.ts';
+import { sensorAt, tasksAt } from './reading.ts';
 import type { Course } from '../course/index.ts';
 import type { Expectation } from '../expect/index.ts';
 
@@ -91,8 +93,12 @@ export const stepFacts: Record<StepKind, StepFacts> = {
 export interface WorkingPart {
   /** Sockets to be checked in a wire step. */
   sockets?: string[];
-  /** What is read in a read step. */
+  /** The sensor that a step reads or decides on; the lesson’s first when not said. */
+  socket?: string;
+  /** What is read in a read step, surface by surface. */
   tasks?: ReadTask[];
+  /** True values to read at: mm by ruler, degrees turned to the right. */
+  at?: number[];
   /** The school of threshold that is recommended in a decide step. */
   school?: string;
   /** What the editor holds when the team comes to it. */
@@ -169,10 +175,13 @@ export function newStep(kind: StepKind, others: readonly LessonStep[]): LessonSt
 
 /** The lesson as a step sees it: with the step's own working part in place. */
 export function lessonAt(lesson: Lesson, step: LessonStep): Lesson {
-  const { tasks, startScript, course, expectations, trials } = step.part ?? {};
+  const { startScript, course, expectations, trials } = step.part ?? {};
+  const need = sensorAt(lesson, step);
+  const looks = step.kind === 'read' || step.kind === 'decide';
   return {
     ...lesson,
-    ...(tasks ? { read: { ...lesson.read, tasks } } : {}),
+    ...(need === lesson.need ? {} : { need, also: needsOfLesson(lesson).filter((other) => other !== need) }),
+    ...(looks ? { read: { ...lesson.read, tasks: tasksAt(lesson, step) } } : {}),
     ...(startScript === undefined ? {} : { startScript }),
     ...(course ? { course } : {}),
     ...(expectations ? { expectations } : {}),

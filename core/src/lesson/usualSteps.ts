@@ -1,9 +1,22 @@
 import { sensorWords } from '../sensing/index.ts';
 import type { WayName } from '../threshold/index.ts';
 import { needsOfLesson } from './fit.ts';
-import type { Lesson } from './lesson.ts';
+import type { Lesson, ReadTask } from './lesson.ts';
 import { measureFacts, measuresOf } from './measures.ts';
+import { decideWayOf, readWayOf, sensorAt, tasksAt, type ReadWay } from './reading.ts';
 import { stepFacts, type LessonStep, type StepKind } from './steps.ts';
+
+/** What a read step and the decision after it say, where that is not the usual. */
+export interface ReadWords extends Partial<
+  Pick<LessonStep, 'title' | 'text' | 'minutes' | 'expects' | 'hints'>
+> {
+  /** The sensor; the lesson’s first when not said. */
+  socket?: string;
+  tasks?: ReadTask[];
+  at?: number[];
+  /** A decision that follows it: the usual one, or one with words of its own; none when not said. */
+  decides?: true | Partial<LessonStep>;
+}
 
 /** What only the author of a lesson can say; the rest of its steps follows from what the lesson is made of. */
 export interface LessonWords {
@@ -22,27 +35,117 @@ export interface LessonWords {
   reflect: string;
   extend: string;
   homework: string;
+  /** What is read before programming; what the lesson’s sensors call for when not said. */
+  reads?: ReadWords[];
+  /** What differs from the usual steps, by their kind. */
+  steps?: Partial<Record<StepKind, Partial<Pick<LessonStep, 'title' | 'minutes' | 'expects' | 'hints'>>>>;
 }
 
 const list = (lines: readonly string[]): string => lines.map((line) => `- ${line}`).join('\n');
 
+const written = (kind: StepKind, title: string, given: Partial<LessonStep>): LessonStep => ({
+  id: kind,
+  kind,
+  title,
+  text: '',
+  minutes: stepFacts[kind].minutes,
+  expects: '',
+  hints: [],
+  cautions: [],
+  ...given,
+});
+
+/** What is read when the author does not say: the lesson’s surfaces, or its first sensor in the way of its kind. */
+function readsOf(lesson: Lesson, words: LessonWords): ReadWords[] {
+  if (words.reads) return words.reads;
+  if (lesson.read.tasks.length > 0) {
+    const light = needsOfLesson(lesson).find(({ kind }) => kind === 'light');
+    return [{ ...(light && light !== lesson.need ? { socket: light.socket } : {}), decides: true }];
+  }
+  const way = readWayOf(lesson.need.kind);
+  if (way === 'surfaces' || way === null) return [];
+  const decides = decideWayOf(lesson.need.kind) !== null && /\bthreshold\b/.test(lesson.modelScript);
+  return [decides ? { decides } : {}];
+}
+
+/** A read step in the words that its kind of sensor calls for, and the decision that rests on it. */
+function readSteps(
+  lesson: Lesson,
+  words: LessonWords,
+  { socket, tasks: own, at, decides, ...said }: ReadWords,
+  nth: number,
+): LessonStep[] {
+  const ids = (kind: StepKind) => (nth === 0 ? kind : `${kind}-${nth + 1}`);
+  const sensor = socket === undefined ? {} : { socket };
+  const part = { ...sensor, ...(own ? { tasks: own } : {}), ...(at ? { at } : {}) };
+  const read = written('read', '', { id: ids('read'), ...(Object.keys(part).length > 0 ? { part } : {}) });
+  const need = sensorAt(lesson, read);
+  const surfaces = tasksAt(lesson, read).map(({ surface }) => surface);
+  const usual: Record<ReadWay, Partial<LessonStep>> = {
+    surfaces: {
+      title: `Read the ${surfaces.slice(0, 2).join(' and the ')}${surfaces.length > 2 ? ' …' : ''}`,
+      text: `Somebody else’s number is no good: your floor, your light and your robot decide. Take ${lesson.read.burst} looks at each.`,
+      expects:
+        surfaces.length === 2
+          ? 'both surfaces are read, and they differ'
+          : 'each is read, and no two are mixed up',
+      hints: ['Do the numbers jump? Hold the robot still and take the looks again.'],
+    },
+    ruler: {
+      title: 'Read it against the ruler',
+      text: 'Hold a flat wall at each distance, measured from the sensor’s face. What does it say, and how far off is it?',
+      expects: 'every distance is read, and you know how far off the number is',
+      hints: ['No number at all? The wall is too near, too far, or stands at a slant.'],
+    },
+    turns: {
+      title: 'Turn it by hand',
+      text: 'Note where it starts, turn the robot along a set square, note what it says. Once each way.',
+      expects: 'a known turn each way, and what it reads',
+      hints: ['Does the number creep while it stands? Leave it still for five seconds, then zero it.'],
+    },
+    presses: {
+      title: 'Press it and let go',
+      text: 'Record, then press and let go three times: once short, once long, once gently. When does the number change?',
+      expects: 'three bumps are counted, no more and no fewer',
+      minutes: 3,
+      hints: ['Too many bumps? The plug is loose, or the contact chatters.'],
+    },
+  };
+  const way = readWayOf(need.kind) ?? 'surfaces';
+  const gap = decideWayOf(need.kind) === 'gap';
+  return [
+    { ...read, ...usual[way], ...said },
+    ...(decides
+      ? [
+          written('decide', gap ? 'Decide where it must stop' : 'Decide where the one ends', {
+            id: ids('decide'),
+            text: gap
+              ? 'Between “near enough” and standing still it travels on. Take the gap that you want, and put that way on top.'
+              : `From which number on is it the **${surfaces[0]}**? Choose a way, and see how safe it is.`,
+            expects: gap
+              ? 'one threshold is in use, and it is more than the gap'
+              : 'one threshold is in use, with room on both sides',
+            hints: [
+              gap
+                ? 'Half the speed needs half the way. Which speed will your script have?'
+                : 'Add both means, divide by two: that is halfway.',
+            ],
+            ...(socket !== undefined || (words.school && !gap)
+              ? { part: { ...sensor, ...(words.school && !gap ? { school: words.school } : {}) } }
+              : {}),
+            ...(decides === true ? {} : decides),
+          }),
+        ]
+      : []),
+  ];
+}
+
 /** The steps that most lessons take, written out for one lesson. They keep within a period of 50 minutes. */
 export function usualSteps(lesson: Lesson, words: LessonWords): LessonStep[] {
   const needs = needsOfLesson(lesson);
-  const { tasks, burst } = lesson.read;
   const measures = measuresOf(lesson).map((measure) => measureFacts[measure]);
-  const step = (kind: StepKind, title: string, given: Partial<LessonStep>): LessonStep => ({
-    id: kind,
-    kind,
-    title,
-    text: '',
-    minutes: stepFacts[kind].minutes,
-    expects: '',
-    hints: [],
-    cautions: [],
-    ...given,
-  });
-  const surfaces = tasks.map(({ surface }) => surface);
+  const step = (kind: StepKind, title: string, given: Partial<LessonStep>): LessonStep =>
+    written(kind, title, { ...given, ...words.steps?.[kind] });
   return [
     step('brief', 'What it is about', {
       text: `${lesson.aim}\n\n${words.brief}`,
@@ -59,21 +162,7 @@ export function usualSteps(lesson: Lesson, words: LessonWords): LessonStep[] {
         'Is it the right sensor, set to the right mode?',
       ],
     }),
-    ...(tasks.length > 0
-      ? [
-          step('read', `Read the ${surfaces.join(' and the ')}`, {
-            text: `Somebody else’s number is no good: your floor, your light and your robot decide. Take ${burst} looks at each.`,
-            expects: `${tasks.length === 1 ? 'the surface is' : 'both surfaces are'} read, and they differ`,
-            hints: ['Do the numbers jump? Hold the robot still and take the looks again.'],
-          }),
-          step('decide', 'Decide where the one ends', {
-            text: `From which number on is it the **${surfaces[0]}**? Choose a way, and see how safe it is.`,
-            expects: 'one threshold is in use, with room on both sides',
-            hints: ['Add both means, divide by two: that is halfway.'],
-            ...(words.school ? { part: { school: words.school } } : {}),
-          }),
-        ]
-      : []),
+    ...readsOf(lesson, words).flatMap((read, nth) => readSteps(lesson, words, read, nth)),
     step('script', 'Write it step by step', {
       text: words.script,
       expects: 'nothing speaks against running it',

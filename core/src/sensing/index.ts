@@ -9,3 +9,4 @@ export * from './touchEvents.ts';
 export * from './calibration.ts';
 export * from './stale.ts';
 export * from './twoBit.ts';
+export * from './colourNames.ts';

@@ -1,29 +1,16 @@
 import type { TeamInLesson, TeamRecord } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
-import { variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
+import { needsOfLesson, variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
 import { driveSpeed } from '@vigilum/core/script';
-import type { Kit, Reading, RobotBuild } from '@vigilum/core/sensing';
-import type { Compare } from '@vigilum/core/threshold';
+import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
-import { setColumns, setOf, type SetRow } from '../readings/store.ts';
+import { grouped, ms } from './rows.ts';
+import { loadSensors, nothingStored, recordOf } from './sensors.ts';
 
 export interface LessonRow {
   id: number;
   lesson: Lesson;
 }
-
-/** Keeps the rows of one key together, in the order they came. */
-function grouped<Row, K extends string | number>(rows: readonly Row[], key: (row: Row) => K): Map<K, Row[]> {
-  const groups = new Map<K, Row[]>();
-  for (const row of rows) {
-    const group = groups.get(key(row));
-    if (group) group.push(row);
-    else groups.set(key(row), [row]);
-  }
-  return groups;
-}
-
-const ms = (at: Date): number => at.getTime();
 
 export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow | null> {
   const [row] = await db.query<{ id: number; definition: Lesson }>(
@@ -34,7 +21,7 @@ export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow
 }
 
 /**
- * Loads several teams in one lesson, each in its own twist of it: thirteen statements however many teams. Unknown ids are left out. With
+ * Loads several teams in one lesson, each in its own twist of it: as many statements however many teams. Unknown ids are left out. With
  * `surfaces` only their sets are loaded: a class’s board needs the lesson’s, not long tables that were imported.
  */
 export async function loadTeams(
@@ -61,52 +48,8 @@ export async function loadTeams(
     [ids],
   );
   const robots = teams.map((team) => team.robot_id);
-  const socket = base.need.socket;
-  const checks = await db.query<{ robot_id: number; reacts: boolean; checked_at: Date }>(
-    `select distinct on (robot_id) robot_id, reacts, checked_at from wire_checks
-      where robot_id = any($1::int[]) and socket = $2 order by robot_id, checked_at desc, id desc`,
-    [robots, socket],
-  );
-  const { kind } = base.need;
-  const sets = await db.query<SetRow>(
-    `select distinct on (robot_id, surface) ${setColumns} from sample_sets
-      where robot_id = any($1::int[]) and socket = $2 and kind = $3 and removed_at is null
-        and ($4::text[] is null or surface = any($4::text[]))
-      order by robot_id, surface, taken_at desc, id desc`,
-    [robots, socket, kind, surfaces],
-  );
-  const sweeps = await db.query<{
-    id: number;
-    robot_id: number;
-    period_ms: number;
-    readings: Reading[];
-    taken_at: Date;
-  }>(
-    `select distinct on (robot_id) id, robot_id, period_ms, readings, taken_at from recordings
-      where robot_id = any($1::int[]) and socket = $2 and kind = $3 and purpose = 'sweep' and removed_at is null
-      order by robot_id, taken_at desc, id desc`,
-    [robots, socket, kind],
-  );
-  const quick = await db.query<{ robot_id: number; surface: string; readings: Reading[]; taken_at: Date }>(
-    `select distinct on (robot_id, surface) robot_id, surface, readings, taken_at from quick_looks
-      where robot_id = any($1::int[]) and socket = $2
-      order by robot_id, surface, taken_at desc, id desc`,
-    [robots, socket],
-  );
-  const thresholds = await db.query<{
-    id: number;
-    robot_id: number;
-    value: number;
-    way: string;
-    compare: Compare;
-    leave_value: number | null;
-    reason: string;
-    decided_at: Date;
-  }>(
-    `select distinct on (robot_id) id, robot_id, value, way, compare, leave_value, reason, decided_at from thresholds
-      where robot_id = any($1::int[]) and socket = $2 order by robot_id, decided_at desc, id desc`,
-    [robots, socket],
-  );
+  const needs = needsOfLesson(base);
+  const sensors = await loadSensors(db, robots, needs, surfaces);
   const scripts = await db.query<{ team_id: number; version: number; text: string; saved_at: Date }>(
     `select distinct on (team_id) team_id, version, text, saved_at from script_versions
       where team_id = any($1::int[]) and lesson_id = $2 order by team_id, version desc`,
@@ -179,11 +122,6 @@ export async function loadTeams(
   const variantRow = new Map(variants.map((row) => [row.team_id, row]));
   const placeOf = new Map(places.map((row) => [row.team_id, row.step_id]));
 
-  const checkOf = grouped(checks, (row) => row.robot_id);
-  const setsOf = grouped(sets, (row) => row.robot_id);
-  const sweepOf = grouped(sweeps, (row) => row.robot_id);
-  const quickOf = grouped(quick, (row) => row.robot_id);
-  const thresholdOf = grouped(thresholds, (row) => row.robot_id);
   const scriptOf = grouped(scripts, (row) => row.team_id);
   const triesOf = grouped(tries, (row) => row.team_id);
   const proofOf = grouped(proofs, (row) => row.team_id);
@@ -192,22 +130,9 @@ export async function loadTeams(
   return teams.map((team): TeamInLesson => {
     const twisted = variantRow.get(team.id);
     const lesson = variantOf(base, twisted?.twist_values);
-    const check = checkOf.get(team.robot_id)?.[0];
     const script = scriptOf.get(team.id)?.[0];
-    const mySets = (setsOf.get(team.robot_id) ?? []).map(setOf);
-    const swept = sweepOf.get(team.robot_id)?.[0];
-    const decided = thresholdOf.get(team.robot_id)?.[0];
-    const threshold = decided
-      ? {
-          id: decided.id,
-          value: decided.value,
-          way: decided.way,
-          compare: decided.compare,
-          leave: decided.leave_value,
-          reason: decided.reason,
-          at: ms(decided.decided_at),
-        }
-      : null;
+    const mine = sensors(team.robot_id);
+    const { [base.need.socket]: first = nothingStored, ...others } = mine;
     const myTries = (triesOf.get(team.id) ?? []).map((row) => ({
       id: row.id,
       scriptVersion: row.script_version,
@@ -255,11 +180,7 @@ export async function loadTeams(
     return {
       team: { id: team.id, name: team.name },
       robot: { id: team.robot_id, name: team.robot, standIn: team.stand_in },
-      sets: mySets,
-      threshold,
-      sweep: swept
-        ? { id: swept.id, periodMs: swept.period_ms, values: swept.readings, at: ms(swept.taken_at) }
-        : null,
+      sensors: mine,
       tries: myTries,
       proof,
       trials: myTrials,
@@ -270,14 +191,8 @@ export async function loadTeams(
         kit: team.kit,
         build: team.build,
         lesson,
-        wireCheck: check ? { reacts: check.reacts, at: ms(check.checked_at) } : null,
-        sets: mySets,
-        quickLooks: (quickOf.get(team.robot_id) ?? []).map(({ surface, readings, taken_at }) => ({
-          surface,
-          values: readings,
-          at: ms(taken_at),
-        })),
-        threshold,
+        ...recordOf(first),
+        others: Object.fromEntries(Object.entries(others).map(([socket, own]) => [socket, recordOf(own)])),
         script: script ? { version: script.version, text: script.text, at: ms(script.saved_at) } : null,
         lastTry: myTries[0] ?? null,
         lastProof: proof,

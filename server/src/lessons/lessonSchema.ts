@@ -121,8 +121,8 @@ const tasks = Joi.array()
   .items(
     Joi.object({
       surface: text(60).required(),
-      role: Joi.valid('dark', 'light').required(),
-      reflectance: within(0, 1),
+      role: Joi.valid('dark', 'light'),
+      reflectance: Joi.number().min(0).max(1),
       how: Joi.string().max(300).allow('').required(),
     }),
   )
@@ -141,7 +141,9 @@ const step = Joi.object({
   cautions: Joi.array().items(text(300)).max(LESSON_LIMIT.cautions).required(),
   part: Joi.object({
     sockets: Joi.array().items(socketName).max(12),
+    socket: socketName,
     tasks,
+    at: Joi.array().items(Joi.number().min(-10_000).max(10_000)).min(1).max(12),
     school: text(40),
     startScript: script,
     course: courseSchema,

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import type { Expectation } from '@vigilum/core/expect';
-import { hasTwist, variantOf, type Lesson } from '@vigilum/core/lesson';
+import { hasTwist, variantOf, writtenBack, type Lesson } from '@vigilum/core/lesson';
 import type { Conditions } from '@vigilum/core/sim';
 import { lessonBySlug } from '../classes/records.ts';
 import { notFound, Problem } from '../http/problems.ts';
@@ -49,18 +49,13 @@ export function lessonRoutes({ db, changes, now }: Services): Router {
     const found = await lessonBySlug(db, req.params.slug);
     if (!found) throw notFound('such lesson');
     const wanted = validate(change, req.body);
-    if (hasTwist(found.lesson))
-      throw new Problem(
-        409,
-        'Follows a twist',
-        'Numbers of this lesson follow its twist. Change its expectations and conditions in the builder.',
-      );
-    const lesson = { ...found.lesson, ...wanted };
+    // The page changes the lesson with its usual numbers: what it left alone goes on following the twist.
+    const { lesson, freed } = writtenBack(found.lesson, wanted);
     // What is said about the course must be there.
     validate(lessonSchema, JSON.parse(JSON.stringify(lesson)));
     await keepLesson(db, found.id, lesson, { from: null, at: now() });
     changes.tell({ what: 'lesson', id: found.id });
-    res.json(lesson);
+    res.json({ lesson: variantOf(lesson), freed });
   });
 
   router.post('/lessons/:slug/shipped-form', async (req, res) => {

@@ -1,5 +1,5 @@
 import type { Course, Surface } from '@vigilum/core/course';
-import { variantOf, type Lesson } from '@vigilum/core/lesson';
+import { variantOf, type Lesson, type ReadTask } from '@vigilum/core/lesson';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import { one, type Queries } from '../db/database.ts';
 import type { StandInCharacter, StandInConfig } from '../devices/standInRobot.ts';
@@ -37,15 +37,23 @@ export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course
        from lessons l where l.removed_at is null order by l.id`,
   );
   const lessons = rows.map(({ definition, given }) => ({ definition: variantOf(definition), given }));
-  const floors = lessons.flatMap(({ definition: { read, course } }) => {
-    const painted = [course.base, ...course.marks.map((mark) => mark.surface)];
-    return read.tasks.map(
-      ({ surface, reflectance }) =>
-        painted.find(({ name }) => name === surface) ?? { name: surface, reflectance },
-    );
-  });
+  const painted = (
+    { definition: { course } }: (typeof lessons)[number],
+    tasks: readonly ReadTask[],
+  ): Surface[] =>
+    tasks.flatMap(({ surface, reflectance }) => {
+      const known = [course.base, ...course.marks.map((mark) => mark.surface)].find(
+        ({ name }) => name === surface,
+      );
+      return known ?? (reflectance === undefined ? [] : { name: surface, reflectance });
+    });
+  const floors = lessons.flatMap((lesson) => painted(lesson, lesson.definition.read.tasks));
+  const inSteps = lessons.flatMap((lesson) =>
+    (lesson.definition.steps ?? []).flatMap(({ part }) => painted(lesson, part?.tasks ?? [])),
+  );
+  const more = inSteps.filter(({ name }) => !floors.some((floor) => floor.name === name));
   // A robot that nobody has moved stands over the last of these.
-  const surfaces = new Map([...cards, ...floors].map((surface) => [surface.name, surface]));
+  const surfaces = new Map([...cards, ...more, ...floors].map((surface) => [surface.name, surface]));
   const onTheFloor = lessons.find(({ given }) => given) ?? lessons[0];
   return { surfaces: [...surfaces.values()], course: onTheFloor?.definition.course ?? blankMat };
 }

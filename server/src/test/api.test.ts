@@ -74,7 +74,7 @@ describe('today', () => {
       robot: { name: 'Cobble 1' },
       trials: [{ pastMm: 15 }, { pastMm: 17 }, { pastMm: 14 }],
     });
-    expect(body.sets.map((s: { surface: string }) => s.surface)).toEqual([
+    expect(body.sensors.K3.sets.map((s: { surface: string }) => s.surface)).toEqual([
       'across the edge',
       'quay boards',
       'tide line',
@@ -169,8 +169,9 @@ describe('a team’s way through the lesson', () => {
   });
 
   it('takes back what was removed, and brings it again', async () => {
+    type Seen = { sensors: { K3: { sets: { id: number }[] } } };
     const setsOf = async () =>
-      ((await demo.api.get(lesson('Plover'))).body as { sets: { id: number }[] }).sets.map((s) => s.id);
+      ((await demo.api.get(lesson('Plover'))).body as Seen).sensors.K3.sets.map((s) => s.id);
     const before = await setsOf();
     await demo.api.delete(`/api/sample-sets/${before[0]}`).expect(204);
     expect(await setsOf()).toHaveLength(before.length - 1);

@@ -324,6 +324,10 @@ describe('every team its own twist', () => {
   });
 
   it('is refused where there is none, where it has a fault, and for a class that is not here', async () => {
+    const plain = await draft('first-watch');
+    const bare = { ...plain.lesson };
+    delete bare.twist;
+    await put('first-watch', plain.revision, bare).expect(200);
     await hand('first-watch', {}).expect(409);
     await hand('stop-short', { classId: 77 }).expect(404);
     const { lesson, revision } = await draft('stop-short');

@@ -6,7 +6,8 @@ import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { useBuilder } from './BuilderLayout.tsx';
-import { CourseChoice, ExpectationsEditor, TasksEditor } from './PartEditor.tsx';
+import { CourseChoice, ExpectationsEditor } from './PartEditor.tsx';
+import { TasksEditor } from './ReadPart.tsx';
 import { RobotEditor } from './RobotEditor.tsx';
 import { ScriptBox } from './ScriptBox.tsx';
 

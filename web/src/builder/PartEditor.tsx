@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Course } from '@vigilum/core/course';
 import type { Expectation } from '@vigilum/core/expect';
@@ -7,139 +7,18 @@ import {
   needsOfLesson,
   type Lesson,
   type LessonStep,
-  type ReadTask,
   type WorkingKind,
   type WorkingPart,
 } from '@vigilum/core/lesson';
-import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { typedNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
-import { wayNames } from '@vigilum/core/threshold';
 import { useCourses } from '../courses/queries.ts';
 import { ExpectationFields, ExpectationList } from '../lessons/expect/ExpectationList.tsx';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { without } from '../ui/without.ts';
+import { Own } from './Own.tsx';
+import { ReadPart } from './ReadPart.tsx';
 import { ScriptBox } from './ScriptBox.tsx';
-
-type Change = (part: WorkingPart, field: string) => void;
-
-/** A choice between the lesson's own and this step's own. */
-function Own({
-  what,
-  own,
-  set,
-  children,
-}: {
-  what: string;
-  own: boolean;
-  set: (own: boolean) => void;
-  children: ReactNode;
-}) {
-  return (
-    <div className="flex flex-col gap-2">
-      <label className="flex min-h-11 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-5 accent-sea"
-          checked={own}
-          onChange={(event) => set(event.target.checked)}
-        />
-        This step has {what} of its own
-      </label>
-      {own ? children : null}
-    </div>
-  );
-}
-
-/** Surfaces of a course with their reflectance, as a read step can ask for them. */
-export const surfacesOf = (course: Course): { name: string; reflectance: number }[] => [
-  ...new Map(
-    [course.base, ...course.marks.map(({ surface }) => surface)].map((surface) => [
-      surface.name,
-      { name: surface.name, reflectance: surface.reflectance },
-    ]),
-  ).values(),
-];
-
-/** What a team reads before programming: surfaces of the course, each with how. */
-export function TasksEditor({
-  tasks,
-  course,
-  change,
-}: {
-  tasks: readonly ReadTask[];
-  course: Course;
-  change: (tasks: ReadTask[], field: string) => void;
-}) {
-  const surfaces = surfacesOf(course);
-  const unread = surfaces.filter(({ name }) => !tasks.some(({ surface }) => surface === name));
-  return (
-    <div className="flex flex-col gap-2">
-      {tasks.map((task, i) => (
-        <div key={task.surface} className="flex flex-wrap items-center gap-2 border-l-4 border-l-line pl-3">
-          <label className="flex min-h-11 items-center gap-2 font-bold">
-            <input
-              type="checkbox"
-              className="size-5 accent-sea"
-              checked
-              onChange={() =>
-                change(
-                  tasks.filter((_, j) => j !== i),
-                  '',
-                )
-              }
-            />
-            {task.surface}
-          </label>
-          <span className="text-ink-2">reflects {formatNumber(100 * task.reflectance, 0)} %</span>
-          <input
-            className="input w-full"
-            aria-label={`how to read the ${task.surface}`}
-            maxLength={300}
-            value={task.how}
-            onChange={(event) =>
-              change(
-                tasks.map((other, j) => (j === i ? { ...other, how: event.target.value } : other)),
-                `how ${i}`,
-              )
-            }
-          />
-        </div>
-      ))}
-      {unread.map(({ name, reflectance }) => (
-        <label key={name} className="flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5 accent-sea"
-            checked={false}
-            onChange={() => {
-              const all = [
-                ...tasks,
-                {
-                  surface: name,
-                  reflectance,
-                  role: 'light' as const,
-                  how: `Put the sensor over the ${name}.`,
-                },
-              ];
-              // The darker of two comes first: thresholds are told as “less than”.
-              const dark = Math.min(...all.map((task) => task.reflectance));
-              change(
-                all
-                  .map((task) => ({
-                    ...task,
-                    role: task.reflectance === dark ? ('dark' as const) : ('light' as const),
-                  }))
-                  .sort((a, b) => a.reflectance - b.reflectance),
-                '',
-              );
-            }}
-          />
-          {name} <span className="text-ink-2">reflects {formatNumber(100 * reflectance, 0)} %</span>
-        </label>
-      ))}
-    </div>
-  );
-}
 
 /** The course of a step or a lesson, chosen among the teacher's own and those of other lessons. */
 export function CourseChoice({ course, change }: { course: Course; change: (course: Course) => void }) {
@@ -240,7 +119,7 @@ export function PartEditor({
   kind: WorkingKind;
   step: LessonStep;
   lesson: Lesson;
-  change: Change;
+  change: (part: WorkingPart, field: string) => void;
 }) {
   const part = step.part ?? {};
   const here = lessonAt(lesson, step);
@@ -286,39 +165,7 @@ export function PartEditor({
         </>
       ) : null}
       {kind === 'read' || kind === 'decide' ? (
-        <Own
-          what="surfaces"
-          own={part.tasks !== undefined}
-          set={(own) => change(own ? { ...part, tasks: lesson.read.tasks } : without(part, 'tasks'), '')}
-        >
-          <TasksEditor
-            tasks={here.read.tasks}
-            course={here.course}
-            change={(tasks, field) => change({ ...part, tasks }, field)}
-          />
-        </Own>
-      ) : null}
-      {kind === 'decide' ? (
-        <label className="flex flex-col">
-          <span className="text-ink-2">recommend the school of threshold</span>
-          <select
-            className="input h-11 w-full"
-            value={part.school ?? ''}
-            onChange={(event) =>
-              change(
-                event.target.value ? { ...part, school: event.target.value } : without(part, 'school'),
-                '',
-              )
-            }
-          >
-            <option value="">the one that the readings speak for</option>
-            {wayNames.map((way) => (
-              <option key={way} value={way}>
-                {way}
-              </option>
-            ))}
-          </select>
-        </label>
+        <ReadPart kind={kind} step={step} lesson={lesson} change={change} />
       ) : null}
       {kind === 'script' ? (
         <Own

@@ -4,12 +4,15 @@ import { sentence } from '@vigilum/core/expect';
 import {
   materialsFor,
   needsOfLesson,
+  sensorAt,
   stepFacts,
   stepsOf,
+  thingsToRead,
   timePlan,
   valuesInWords,
   variantOf,
   type Lesson,
+  type LessonStep,
   type TwistValues,
 } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
@@ -53,16 +56,21 @@ function Wiring({ lesson, kit }: { lesson: Lesson; kit: Kit | undefined }) {
   );
 }
 
-/** A table to be filled in by hand: five looks at each surface. */
-function ReadingsTable({ lesson }: { lesson: Lesson }) {
-  if (lesson.read.tasks.length === 0) return null;
+/** A table to be filled in by hand: five looks at each thing that one step reads. */
+function ReadingsTable({ lesson, step }: { lesson: Lesson; step: LessonStep }) {
+  const { name, socket, kind } = sensorAt(lesson, step);
+  const decides = stepsOf(lesson).some(
+    (other) => other.kind === 'decide' && sensorAt(lesson, other).socket === socket,
+  );
   return (
     <section>
-      <h2>Readings</h2>
+      <h2>
+        Readings of {name} ({sensorWords[kind]} on {socket})
+      </h2>
       <table className="sheet-table">
         <thead>
           <tr>
-            <th>surface</th>
+            <th>what</th>
             {[1, 2, 3, 4, 5].map((n) => (
               <th key={n}>look {n}</th>
             ))}
@@ -70,9 +78,9 @@ function ReadingsTable({ lesson }: { lesson: Lesson }) {
           </tr>
         </thead>
         <tbody>
-          {lesson.read.tasks.map(({ surface }) => (
-            <tr key={surface} className="h-10">
-              <td>{surface}</td>
+          {thingsToRead(lesson, step).map(({ name: thing }) => (
+            <tr key={thing} className="h-10">
+              <td>{thing}</td>
               {[1, 2, 3, 4, 5, 6].map((n) => (
                 <td key={n} />
               ))}
@@ -80,7 +88,9 @@ function ReadingsTable({ lesson }: { lesson: Lesson }) {
           ))}
         </tbody>
       </table>
-      <p>Our threshold: ____________ because ______________________________________________</p>
+      {decides ? (
+        <p>Our threshold: ____________ because ______________________________________________</p>
+      ) : null}
     </section>
   );
 }
@@ -201,7 +211,11 @@ function Handout({
       <section>
         <Expected lesson={lesson} />
       </section>
-      <ReadingsTable lesson={lesson} />
+      {stepsOf(lesson)
+        .filter(({ kind }) => kind === 'read')
+        .map((step) => (
+          <ReadingsTable key={step.id} lesson={lesson} step={step} />
+        ))}
       <TrialsTable lesson={lesson} />
       <Cautions lesson={lesson} />
     </>

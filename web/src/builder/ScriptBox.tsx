@@ -15,7 +15,10 @@ export function ScriptBox({
   change: (text: string) => void;
 }) {
   const findings = useMemo(
-    () => parseScript(fillText(text, lesson.twist ? usualValues(lesson.twist) : {})).findings.slice(0, 4),
+    () =>
+      parseScript(
+        lesson.twist ? fillText(text, lesson.twist, usualValues(lesson.twist)) : text,
+      ).findings.slice(0, 4),
     [text, lesson.twist],
   );
   const lines = Math.max(4, Math.min(24, text.split('\n').length + 1));

@@ -1,5 +1,5 @@
 import { sentence } from '@vigilum/core/expect';
-import { isWorking, needsOfLesson, type Lesson, type LessonStep } from '@vigilum/core/lesson';
+import { isWorking, needsOfLesson, thingsToRead, type Lesson, type LessonStep } from '@vigilum/core/lesson';
 import { sensorWords, type Kit } from '@vigilum/core/sensing';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { StepText } from '../workspace/StepText.tsx';
@@ -44,13 +44,19 @@ export function TeamPreview({
         </ul>
       ) : null}
       {kind === 'read' || kind === 'decide' ? (
-        <ul className="flex flex-col gap-1">
-          {lesson.read.tasks.map(({ surface, how }) => (
-            <li key={surface} className="border-l-4 border-l-line pl-3">
-              <strong>{surface}</strong> <span className="text-ink-2">{how}</span>
-            </li>
-          ))}
-        </ul>
+        <>
+          <p>
+            <strong>{lesson.need.socket}</strong> {sensorWords[lesson.need.kind]}{' '}
+            <span className="text-ink-2">called “{lesson.need.name}”</span>
+          </p>
+          <ul className="flex flex-col gap-1">
+            {(kind === 'read' ? thingsToRead(lesson, step) : []).map(({ name, how }) => (
+              <li key={name} className="border-l-4 border-l-line pl-3">
+                <strong>{name}</strong> <span className="text-ink-2">{how}</span>
+              </li>
+            ))}
+          </ul>
+        </>
       ) : null}
       {kind === 'decide' && step.part?.school ? (
         <p>

@@ -1,5 +1,5 @@
 import { sentence } from '@vigilum/core/expect';
-import { measureFacts, measuresOf } from '@vigilum/core/lesson';
+import { measureFacts, measuresOf, stepsOf, thingsToRead } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
 import { MatDrawing } from '../run/MatDrawing.tsx';
@@ -28,6 +28,7 @@ export default function AboutView() {
       `${lesson.floor.trials} trials${measures.length > 0 ? ` by ${[...new Set(measures)].join(' and ')}` : ''} and stopwatch`,
     ],
   ];
+  const reads = stepsOf(lesson).filter(({ kind }) => kind === 'read');
   return (
     <section className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[minmax(0,1fr)_26rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel scrolls title="The course" aside={lesson.aim}>
@@ -40,18 +41,18 @@ export default function AboutView() {
           The mat is {formatNumber(course.heightMm / 10)} cm long and {formatNumber(course.widthMm / 10)} cm
           wide; a square is 10 cm.
         </p>
-        {lesson.read.tasks.length > 0 ? (
-          <>
-            <h3 className="mt-4 mb-1 font-bold">Read before programming, {lesson.read.burst} looks each</h3>
+        {reads.map((step) => (
+          <section key={step.id}>
+            <h3 className="mt-4 mb-1 font-bold">{step.title || 'Read before programming'}</h3>
             <ul className="flex flex-col gap-1">
-              {lesson.read.tasks.map((task) => (
-                <li key={task.surface}>
-                  <strong>{task.surface}</strong> <span className="text-ink-2">{task.how}</span>
+              {thingsToRead(lesson, step).map(({ name, how }) => (
+                <li key={name}>
+                  <strong>{name}</strong> <span className="text-ink-2">{how}</span>
                 </li>
               ))}
             </ul>
-          </>
-        ) : null}
+          </section>
+        ))}
         <h3 className="mt-4 mb-1 font-bold">Cautions</h3>
         <ul className="flex flex-col gap-1 text-ink-2">
           {lesson.cautions.map((caution) => (

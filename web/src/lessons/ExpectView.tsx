@@ -1,6 +1,8 @@
 import { useMemo, useState } from 'react';
 import { formulaOf, formulaText, sentence, type Expectation } from '@vigilum/core/expect';
 import { Link } from 'react-router';
+import { countOf } from '@vigilum/core/quantity';
+import { toast } from 'sonner';
 import { patch } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import type { LessonBench } from '../data/types.ts';
@@ -61,7 +63,10 @@ export default function ExpectView() {
   const { lesson } = bench;
   const [list, setList] = useState<Expectation[]>(lesson.expectations);
   const [at, setAt] = useState(0);
-  const save = useChange((expectations: Expectation[]) => patch(`/lessons/${lesson.slug}`, { expectations }));
+  const save = useChange(async (expectations: Expectation[]) => {
+    const { freed } = await patch<{ freed: number }>(`/lessons/${lesson.slug}`, { expectations });
+    if (freed > 0) toast.info(`${countOf(freed, 'number')} of the twist is the same for every team now.`);
+  });
   const changed = JSON.stringify(list) !== JSON.stringify(lesson.expectations);
   const current = list[at];
   const put = (next: Expectation) => setList(list.map((one, i) => (i === at ? next : one)));
@@ -77,7 +82,7 @@ export default function ExpectView() {
             <button
               type="button"
               className="btn btn-primary"
-              disabled={bench.twisted || !changed || unread.length > 0 || save.isPending || list.length === 0}
+              disabled={!changed || unread.length > 0 || save.isPending || list.length === 0}
               onClick={() => save.mutate(list)}
             >
               Save for this lesson
@@ -100,14 +105,14 @@ export default function ExpectView() {
         <ExpectationList list={list} at={at} choose={setAt} change={setList} course={lesson.course} />
         {bench.twisted ? (
           <p className="mt-3 border-l-4 border-l-brass pl-3">
-            Numbers of this lesson follow its twist.{' '}
+            Shown with its usual numbers; some follow the{' '}
             <Link
               className="inline-flex min-h-11 items-center text-sea underline"
-              to={`/lessons/${lesson.slug}/build/answer`}
+              to={`/lessons/${lesson.slug}/build/twist`}
             >
-              Change its expectations in the builder
+              twist
             </Link>
-            .
+            . A number that you change here becomes the same for every team.
           </p>
         ) : null}
         {list.length === 0 ? <p className="mt-2 text-fault">A lesson expects at least one thing.</p> : null}

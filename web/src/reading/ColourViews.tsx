@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { nearestColour, studyColours, studyNames } from '@vigilum/core/colour';
 import { formatNumber } from '@vigilum/core/quantity';
 import type { FittedSensor } from '@vigilum/core/sensing';
@@ -9,7 +9,7 @@ import type { Shown } from './SurfaceBoard.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 
 /** Colours by their three numbers: mean, nearest rival, the limit to set, and which are mixed up. */
-export function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
+function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
   const study = useMemo(() => studyColours(shown.rgb, sensor.max), [shown.rgb, sensor.max]);
   const now = shown.live.rgb
     ? nearestColour(
@@ -98,7 +98,7 @@ export function RgbStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown
 }
 
 /** Colours as the sensor itself names them: how often each name came over each surface. */
-export function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
+function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
   const { surfaces, alike } = studyNames(shown.sets, sensor.colours ?? []);
   return (
     <div className="flex flex-col gap-3">
@@ -141,4 +141,10 @@ export function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Sho
       </p>
     </div>
   );
+}
+
+/** How the readings of a kind of sensor are told where dots on a scale say nothing. */
+export function pictureOf(sensor: FittedSensor): ((shown: Shown) => ReactNode) | undefined {
+  if (sensor.kind === 'rgb') return (shown) => <RgbStudy sensor={sensor} shown={shown} />;
+  return sensor.kind === 'colour' ? (shown) => <NamesStudy sensor={sensor} shown={shown} /> : undefined;
 }

@@ -1,5 +1,5 @@
 import { Hand } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { convert, countOf, formatFixed, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import {
@@ -20,6 +20,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
 import { WorkingLink } from '../workings/WorkingLink.tsx';
+import { Asked, type AskedTruth } from './Asked.tsx';
 import { CalibrationChart } from './CalibrationChart.tsx';
 import { LiveFigure } from './LiveFigure.tsx';
 import type { Reader } from './reader.ts';
@@ -35,7 +36,18 @@ const LOOKS = 10;
 const TOLERANCE_MM = 10;
 
 /** Distances against a ruler: the true value typed in, readings beside it, the line through them. */
-export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly StoredSet[] }) {
+export function RulerBoard({
+  reader,
+  sets,
+  asked = [],
+  next,
+}: {
+  reader: Reader;
+  sets: readonly StoredSet[];
+  /** Distances that the lesson asks for, mm. */
+  asked?: readonly AskedTruth[];
+  next?: ReactNode;
+}) {
   const { robot, fitting, sensor, room } = reader;
   const own = sensor.unit as Unit;
   const shown = useLengthUnit();
@@ -135,17 +147,25 @@ export function RulerBoard({ reader, sets }: { reader: Reader; sets: readonly St
         title="At which distance?"
         aside="from the sensor’s face, by ruler"
         footer={
-          <button
-            type="button"
-            className="btn btn-primary"
-            disabled={busy || !good || live.state !== 'live'}
-            onClick={start}
-          >
-            {taking ? `${taking.length} of ${LOOKS} …` : `Take ${LOOKS} readings`}{' '}
-            <kbd className="kbd">Space</kbd>
-          </button>
+          <>
+            <button
+              type="button"
+              className="btn btn-primary"
+              disabled={busy || !good || live.state !== 'live'}
+              onClick={start}
+            >
+              {taking ? `${taking.length} of ${LOOKS} …` : `Take ${LOOKS} readings`}{' '}
+              <kbd className="kbd">Space</kbd>
+            </button>
+            {next}
+          </>
         }
       >
+        <Asked
+          asked={asked}
+          says={(mm) => `${formatNumber(convert(mm, 'mm', shown), digits)} ${shown}`}
+          choose={(mm) => setText(formatNumber(convert(mm, 'mm', shown), digits))}
+        />
         <div className="mb-2 flex flex-wrap items-end gap-2">
           <NumberField
             label={`true distance, ${shown}`}

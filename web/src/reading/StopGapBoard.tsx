@@ -1,11 +1,10 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { planStopGap, type StopGapPlan } from '@vigilum/core/motion';
 import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import type { Kit } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
-import type { RobotThreshold } from '../data/types.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { lengthUnits, setLengthUnit, useLengthUnit, type LengthUnit } from '../ui/lengthUnit.ts';
@@ -86,17 +85,25 @@ export function StopGapBoard({
   kit,
   sets,
   inUse,
+  wanted = null,
+  next,
 }: {
   reader: Reader;
   kit: Kit;
   sets: readonly StoredSet[];
-  inUse: RobotThreshold | null;
+  inUse: { value: number; way: string } | null;
+  /** What the lesson asks for, and the speed of the team’s script, where there are such. */
+  wanted?: { gapMm: number | null; percent: number | null } | null;
+  /** The way on, once a threshold is in use. */
+  next?: ReactNode;
 }) {
   const { robot, build, fitting, sensor } = reader;
   const own = sensor.unit as Unit;
   const shown = useLengthUnit();
-  const [gapText, setGapText] = useState(() => formatNumber(convert(15, 'cm', shown), 1));
-  const [speedText, setSpeedText] = useState('30');
+  const [gapText, setGapText] = useState(() =>
+    formatNumber(convert(wanted?.gapMm ?? 150, 'mm', shown), shown === 'mm' ? 0 : 1),
+  );
+  const [speedText, setSpeedText] = useState(() => formatNumber(wanted?.percent ?? 30));
   const save = useChange((body: object) => post(`/robots/${robot.id}/thresholds`, body));
   const [gap, percent] = [typedNumber(gapText), typedNumber(speedText)];
   const gapGood = gap >= 0 && convert(gap, shown, 'mm') <= 5000;
@@ -125,6 +132,7 @@ export function StopGapBoard({
                 in use: {formatNumber(inUse.value)} {own} ({inUse.way})
               </span>
             ) : null}
+            {next}
           </>
         }
       >

@@ -1,11 +1,11 @@
 import { Trash2 } from 'lucide-react';
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { asNumber, debounceSamples, DEBOUNCE_MS, tellTouch, touchEvents } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
-import type { Recording } from '@vigilum/core/classroom';
+import type { StoredSweep } from '@vigilum/core/classroom';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
@@ -90,7 +90,16 @@ const schools = [
 ];
 
 /** Record what a bumper does: presses, releases, bumps, the longest hold, and contacts that chatter. */
-export function TouchBoard({ reader, recording }: { reader: Reader; recording: Recording | null }) {
+export function TouchBoard({
+  reader,
+  recording,
+  next,
+}: {
+  reader: Reader;
+  recording: StoredSweep | null;
+  /** The way on, once enough is read. */
+  next?: ReactNode;
+}) {
   const { robot, fitting, sensor, room, skew } = reader;
   const now = useNow(15_000) + skew;
   const burst = useBurst(robot.id, fitting.socket, reader.epoch);
@@ -136,6 +145,7 @@ export function TouchBoard({ reader, recording }: { reader: Reader; recording: R
                 <Trash2 size={18} aria-hidden="true" /> Remove
               </button>
             ) : null}
+            {next}
           </>
         }
       >

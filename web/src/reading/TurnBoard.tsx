@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { asNumber, judgeTurns, summarise, type Kit } from '@vigilum/core/sensing';
@@ -12,6 +12,7 @@ import { robotNumbers } from '../workings/robotNumbers.ts';
 import { WorkingLink } from '../workings/WorkingLink.tsx';
 import { LiveFigure } from './LiveFigure.tsx';
 import type { Reader } from './reader.ts';
+import { Asked, type AskedTruth } from './Asked.tsx';
 import { StandInHand } from './StandInHand.tsx';
 import { liveNote } from './SurfaceBoard.tsx';
 import { useBurst } from './useBurst.ts';
@@ -21,7 +22,20 @@ import { TableHead } from '../ui/TableHead.tsx';
 const LOOKS = 10;
 
 /** Turn the robot by a known angle and see what its heading makes of it. Turning right counts up. */
-export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; sets: readonly StoredSet[] }) {
+export function TurnBoard({
+  reader,
+  kit,
+  sets,
+  asked = [],
+  next,
+}: {
+  reader: Reader;
+  kit: Kit;
+  sets: readonly StoredSet[];
+  /** Turns that the lesson asks for, deg. */
+  asked?: readonly AskedTruth[];
+  next?: ReactNode;
+}) {
   const { robot, fitting, sensor, room, skew } = reader;
   const now = useNow(15_000) + skew;
   const [from, setFrom] = useState<number | null>(null);
@@ -45,7 +59,12 @@ export function TurnBoard({ reader, kit, sets }: { reader: Reader; kit: Kit; set
   const found = judgeTurns(turns);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
-      <Panel title="Turned by a known angle" aside="right counts up, left counts down">
+      <Panel title="Turned by a known angle" aside="right counts up, left counts down" footer={next}>
+        <Asked
+          asked={asked}
+          says={(deg) => `${formatNumber(Math.abs(deg))}° ${deg < 0 ? 'left' : 'right'}`}
+          choose={(deg) => setText(String(deg))}
+        />
         <LiveFigure sensor={sensor} value={live.latest} note={liveNote(live.state, fitting.socket)} />
         <ol className="mt-4 flex flex-col gap-4">
           <li className="flex flex-wrap items-center gap-3">

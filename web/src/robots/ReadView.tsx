@@ -4,11 +4,11 @@ import { sensorOf, sensorWords, type SensorKind } from '@vigilum/core/sensing';
 import { useRobotReadings, useRobotThresholds } from '../data/queries.ts';
 import { patch } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
-import { NamesStudy, RgbStudy } from '../reading/ColourViews.tsx';
+import { pictureOf } from '../reading/ColourViews.tsx';
 import { ownSets, type Reader } from '../reading/reader.ts';
 import { RulerBoard } from '../reading/RulerBoard.tsx';
 import { StopGapBoard } from '../reading/StopGapBoard.tsx';
-import { SurfaceBoard, type Shown } from '../reading/SurfaceBoard.tsx';
+import { SurfaceBoard } from '../reading/SurfaceBoard.tsx';
 import { SurfaceStudy } from '../reading/SurfaceStudy.tsx';
 import { SweepBoard } from '../reading/SweepBoard.tsx';
 import { TouchBoard } from '../reading/TouchBoard.tsx';
@@ -90,12 +90,7 @@ function Board({ reader, view }: { reader: Reader; view: string }) {
     case 'sweep':
       return <SweepBoard reader={reader} sweep={recording('sweep')} />;
     default: {
-      const picture =
-        sensor.kind === 'rgb'
-          ? (shown: Shown) => <RgbStudy sensor={sensor} shown={shown} />
-          : sensor.kind === 'colour'
-            ? (shown: Shown) => <NamesStudy sensor={sensor} shown={shown} />
-            : undefined;
+      const picture = pictureOf(sensor);
       return (
         <SurfaceBoard
           reader={reader}

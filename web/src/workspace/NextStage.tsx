@@ -1,7 +1,7 @@
 import { ArrowRight } from 'lucide-react';
 import { Link } from 'react-router';
-import { stepFacts } from '@vigilum/core/lesson';
-import { useStage } from './context.ts';
+import { stepFacts, stepsOf } from '@vigilum/core/lesson';
+import { useStage, type StageContext } from './context.ts';
 import { wayTo } from './steps.ts';
 
 /** The way on, shown when a stage has come out well enough; it leads along the lesson's own steps. */
@@ -17,6 +17,29 @@ export function NextStage({ to, children }: { to: string; children: string }) {
   return (
     <Link to={`${base}/${target.id}`} className="btn btn-plain">
       {says} <ArrowRight size={18} aria-hidden="true" />
+    </Link>
+  );
+}
+
+const nextOf = ({ lesson, step }: Pick<StageContext, 'lesson' | 'step'>) => {
+  const steps = stepsOf(lesson);
+  return step && steps[steps.findIndex(({ id }) => id === step.id) + 1];
+};
+
+/** Address of the step after the open one; null after the last. */
+export const nextPath = (context: StageContext): string | null => {
+  const next = nextOf(context);
+  return next ? `${context.base}/${next.id}` : null;
+};
+
+/** The way on from a step that may come more than once: to whatever the lesson has next. */
+export function NextStep({ inUse = false }: { inUse?: boolean }) {
+  const context = useStage();
+  const next = nextOf(context);
+  if (!next) return null;
+  return (
+    <Link to={`${context.base}/${next.id}`} className="btn btn-plain">
+      {inUse ? 'In use: on' : 'On'} to {stepFacts[next.kind].word} <ArrowRight size={18} aria-hidden="true" />
     </Link>
   );
 }

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Navigate, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { stageNames, type StageName } from '@vigilum/core/classroom';
+import { stageAt, stageNames, type StageName } from '@vigilum/core/classroom';
 import { isWorking, stepsOf } from '@vigilum/core/lesson';
 import { useWorkspaceQuery } from '../data/queries.ts';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -44,6 +44,7 @@ export default function WorkspaceLayout() {
   if (query.isPending) return <Loading what="the team’s lesson" />;
   if (!context) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { record, robot, fitted } = context;
+  const { record: workspace } = query.data!;
   const { need } = record.lesson;
   return (
     <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
@@ -67,7 +68,7 @@ export default function WorkspaceLayout() {
         </span>
       </header>
       <WatchStrip
-        steps={stripOf(context.lesson, context.stages, context.place)}
+        steps={stripOf(context.lesson, context.stages, context.place, (step) => stageAt(workspace, step))}
         here={step?.id ?? ''}
         base={base}
       />

@@ -1,14 +1,15 @@
 import { useOutletContext } from 'react-router';
-import { sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
-import { lessonAt, type KnownRobot, type Lesson, type LessonStep } from '@vigilum/core/lesson';
-import { knownRobotOf, pairOfRecord } from '@vigilum/core/classroom';
+import { bySocket, fittingOn, sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
+import { type KnownRobot, type Lesson, type LessonStep } from '@vigilum/core/lesson';
+import { knownRobotOf, pairOfRecord, recordAt, type StoredSensor } from '@vigilum/core/classroom';
 import type { Pair } from '@vigilum/core/threshold';
 import type { Reader } from '../reading/reader.ts';
 import type { Workspace } from '../data/types.ts';
 
 /** What every stage works from. */
-export interface StageContext extends Workspace {
-  /** The team's lesson as a whole; `record.lesson` is the lesson as the open step sees it. */
+export interface StageContext
+  extends Workspace, Pick<StoredSensor, 'sets' | 'threshold' | 'sweep' | 'touch'> {
+  /** The team's lesson as a whole; `record.lesson` is the lesson as the open step sees it, its sensor first. */
   lesson: Lesson;
   /** The open step; undefined where the lesson has none of that name. */
   step: LessonStep | undefined;
@@ -16,7 +17,7 @@ export interface StageContext extends Workspace {
   base: string;
   /** Path of this team's lesson, for requests. */
   api: string;
-  /** The sensor on the lesson's socket, if it is fitted there. */
+  /** The sensor on the step's socket, if it is fitted there. */
   fitted: { fitting: Fitting; spec: FittedSensor } | null;
   /** The same for the reading boards. */
   reader: Reader | null;
@@ -33,13 +34,18 @@ export function stageContext(
   step: LessonStep | undefined,
 ): StageContext {
   const { lesson } = workspace.record;
-  const record = step?.part ? { ...workspace.record, lesson: lessonAt(lesson, step) } : workspace.record;
+  const record = step ? recordAt(workspace.record, step) : workspace.record;
   const skew = workspace.now - receivedAt;
   const { socket } = record.lesson.need;
-  const fitting = record.build.fittings.find((f) => f.socket === socket);
+  const stored = bySocket(workspace.sensors, socket);
+  const fitting = fittingOn(record.build, socket);
   const spec = fitting && sensorOf(record.kit, fitting);
   return {
     ...workspace,
+    sets: stored?.sets ?? [],
+    threshold: stored?.threshold ?? null,
+    sweep: stored?.sweep ?? null,
+    touch: stored?.touch ?? null,
     record,
     lesson,
     step,

@@ -17,15 +17,29 @@ export function stepAt(lesson: Lesson, address: string): LessonStep | undefined 
 }
 
 /**
- * The steps of a lesson with how far the team is in each. A step without a stage is done when something after it
+ * The steps of a lesson with how far the team is in each; `own` tells it for steps of a kind that comes more than once. A step without a stage is done when something after it
  * was begun, or the team has gone on from it.
  */
-export function stripOf(lesson: Lesson, stages: readonly Stage[], place: string | null): StripStep[] {
+export function stripOf(
+  lesson: Lesson,
+  stages: readonly Stage[],
+  place: string | null,
+  own: (step: LessonStep) => Stage | null = () => null,
+): StripStep[] {
   const steps = stepsOf(lesson);
-  const stageOf = ({ kind }: LessonStep) =>
-    isWorking(kind) ? stages.find(({ stage }) => stage === kind) : undefined;
-  const begun = steps.map((step) => {
-    const state = stageOf(step)?.state;
+  const current = stages.find(({ state }) => state === 'now')?.stage;
+  let marked = false;
+  const stageOfStep = steps.map((step): Stage | undefined => {
+    const stage = isWorking(step.kind) ? stages.find((s) => s.stage === step.kind) : undefined;
+    const mine = own(step);
+    if (!mine || !stage) return stage;
+    // Of several steps of the stage that the team is at, the first open one is where it is.
+    const open = !marked && mine.state === 'none' && step.kind === current;
+    marked ||= open || mine.state === 'now';
+    return open ? { ...mine, state: 'now' } : mine;
+  });
+  const begun = stageOfStep.map((stage) => {
+    const state = stage?.state;
     return state !== undefined && state !== 'none' && state !== 'now';
   });
   const reached = Math.max(
@@ -34,7 +48,7 @@ export function stripOf(lesson: Lesson, stages: readonly Stage[], place: string 
   );
   const words = steps.map(({ kind }) => kind);
   return steps.map((step, i) => {
-    const stage = stageOf(step);
+    const stage = stageOfStep[i];
     const nth = words.slice(0, i).filter((kind) => kind === step.kind).length;
     return {
       id: step.id,

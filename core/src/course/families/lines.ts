@@ -277,9 +277,13 @@ export const cargoFamily: CourseFamily = {
     length('apartMm', 'from card to card', 100, 300, 160),
     length('cardMm', 'length of a card', 40, 120, 80),
     count('cards', 'cards', 1, 5, 3),
+    ...['first', 'second', 'third', 'fourth', 'fifth'].map((nth, i) =>
+      count(nth, `${nth} card: 1 red, 2 green, 3 blue, 4 yellow, 5 orange`, 1, 5, i + 1),
+    ),
   ],
-  build: ({ apartMm, cardMm, cards }) => {
-    const row = [redCard, greenCard, blueCard, yellowCard, orangeCard].slice(0, cards!);
+  build: ({ apartMm, cardMm, cards, first, second, third, fourth, fifth }) => {
+    const colours = [redCard, greenCard, blueCard, yellowCard, orangeCard];
+    const row = [first!, second!, third!, fourth!, fifth!].slice(0, cards!).map((n) => colours[n - 1]!);
     // The first card's middle lies one distance ahead of the eye of a robot at start A.
     const eye = 150 + 80;
     const course = bare('Cargo', 400, eye + apartMm! * (cards! + 1) + 150, [

@@ -1,7 +1,7 @@
 import { found, formatNumber, refused, type Outcome } from '../../quantity/index.ts';
 import { Noise } from '../../sim/index.ts';
 import { readArithmetic } from './arithmetic.ts';
-import { numbersOf, type NumberParameter, type Twist, type TwistValues } from './twist.ts';
+import { namesOf, numbersOf, type NumberParameter, type Twist, type TwistValues } from './twist.ts';
 
 /** So many draws are tried before the constraints count as impossible. */
 const TRIES = 500;
@@ -31,7 +31,7 @@ function drawNumber(parameter: NumberParameter, range: { from: number; to: numbe
  * own ranges. Refused when a constraint cannot be read, or when no draw keeps them all.
  */
 export function drawTwist(twist: Twist, seed: number, level = 0): Outcome<TwistValues> {
-  const names = new Set(twist.parameters.flatMap((p) => (p.is === 'number' ? [p.name] : [])));
+  const names = namesOf(twist);
   const rules = [];
   for (const constraint of twist.constraints) {
     const rule = readArithmetic(constraint, names);
@@ -49,7 +49,7 @@ export function drawTwist(twist: Twist, seed: number, level = 0): Outcome<TwistV
           ? drawNumber(parameter, Object.hasOwn(ranges, name) ? ranges[name]! : parameter, dice)
           : parameter.words[Math.floor(dice.uniform() * parameter.words.length)]!;
     }
-    const numbers = numbersOf(values);
+    const numbers = numbersOf(twist, values);
     if (rules.every((rule) => rule(numbers) !== 0)) return found(values);
   }
   return refused(

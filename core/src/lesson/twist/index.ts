@@ -2,3 +2,4 @@ export * from './twist.ts';
 export * from './arithmetic.ts';
 export * from './draw.ts';
 export * from './variant.ts';
+export { writtenBack } from './writtenBack.ts';

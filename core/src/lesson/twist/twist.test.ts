@@ -154,21 +154,21 @@ describe('the lesson of one team', () => {
   it('is the usual one when nothing was drawn, and the lesson itself where there is no twist', () => {
     expect(variantOf(twisted)).toEqual(variantOf(twisted, usualValues(twist)));
     expect(variantOf(lesson)).toBe(lesson);
-    expect(numbersOf(usualValues(twist))).toEqual({ gap: 16, way: 80 });
+    expect(numbersOf(twist, usualValues(twist))).toEqual({ gap: 16, colour: 2, way: 80 });
   });
 
   it('works out formulas in braces', () => {
-    expect(fillText('until {gap - 2}, then {10 * gap} mm, {way / gap}', { gap: 4, way: 10 })).toBe(
+    expect(fillText('until {gap - 2}, then {10 * gap} mm, {way / gap}', twist, { gap: 4, way: 10 })).toBe(
       'until 2, then 40 mm, 2.5',
     );
     // Nothing to work out, or nothing that comes to a number: left for people to see.
-    expect(fillText('{2 + 3} {gap +} {gap / 0} {gap; 1}', { gap: 4 })).toBe(
+    expect(fillText('{2 + 3} {gap +} {gap / 0} {gap; 1}', twist, { gap: 4 })).toBe(
       '{2 + 3} {gap +} {gap / 0} {gap; 1}',
     );
   });
 
   it('leaves braces that name no parameter', () => {
-    expect(fillText('{gap} {toString} {} {gap', { gap: 3 })).toBe('3 {toString} {} {gap');
+    expect(fillText('{gap} {toString} {} {gap', twist, { gap: 3 })).toBe('3 {toString} {} {gap');
   });
 
   it('takes hold of numbers of a lesson only', () => {

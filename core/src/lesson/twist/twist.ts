@@ -61,8 +61,15 @@ export const PARAMETER_NAME = /^[A-Za-z][A-Za-z0-9_]{0,23}$/;
 export const usualValues = ({ parameters }: Twist): TwistValues =>
   Object.fromEntries(parameters.map(({ name, usual }) => [name, usual]));
 
-/** The numbers among values, as formulas take them. */
-export const numbersOf = (values: TwistValues): Record<string, number> =>
+/** Values as formulas take them: a word counts as its place among the parameter’s words, the first as 1. */
+export const numbersOf = ({ parameters }: Twist, values: TwistValues): Record<string, number> =>
   Object.fromEntries(
-    Object.entries(values).filter((entry): entry is [string, number] => typeof entry[1] === 'number'),
+    parameters.map((parameter) => {
+      const value = values[parameter.name] ?? parameter.usual;
+      if (typeof value === 'number') return [parameter.name, value];
+      return [parameter.name, parameter.is === 'word' ? parameter.words.indexOf(value) + 1 : NaN];
+    }),
   );
+
+/** The names that formulas of a twist may use. */
+export const namesOf = ({ parameters }: Twist): Set<string> => new Set(parameters.map(({ name }) => name));

@@ -2,7 +2,7 @@ import { buildCourse, courseFamilies } from '../../course/index.ts';
 import { formatNumber } from '../../quantity/index.ts';
 import type { Lesson } from '../lesson.ts';
 import { readArithmetic } from './arithmetic.ts';
-import { numbersOf, PARAMETER_NAME, usualValues, type Twist, type TwistValues } from './twist.ts';
+import { namesOf, numbersOf, PARAMETER_NAME, usualValues, type Twist, type TwistValues } from './twist.ts';
 
 /** Parts of a lesson whose numbers may follow a twist; the rest says what the lesson is. */
 export const BOUND_PARTS = ['course', 'expectations', 'conditions', 'steps', 'robot', 'timeLimitS', 'floor'];
@@ -13,10 +13,10 @@ const PLACEHOLDER = /\{([^{}\n]{1,60})\}/g;
  * A text with its parameters put in: `{gap}`, or a formula over them, `{gap + 3}`. What names no parameter stays as
  * it is written.
  */
-export function fillText(text: string, values: TwistValues): string {
+export function fillText(text: string, twist: Twist, values: TwistValues): string {
   if (!text.includes('{')) return text;
-  const numbers = numbersOf(values);
-  const names = new Set(Object.keys(numbers));
+  const numbers = numbersOf(twist, values);
+  const names = namesOf(twist);
   return text.replace(PLACEHOLDER, (written, inside: string) => {
     if (Object.hasOwn(values, inside)) {
       const value = values[inside]!;
@@ -29,11 +29,12 @@ export function fillText(text: string, values: TwistValues): string {
   });
 }
 
-function filled<T>(value: T, values: TwistValues): T {
-  if (typeof value === 'string') return fillText(value, values) as T;
-  if (Array.isArray(value)) return value.map((item: unknown) => filled(item, values)) as T;
+/** The same of every text inside something. */
+function filled<T>(value: T, fill: (text: string) => string): T {
+  if (typeof value === 'string') return fill(value) as T;
+  if (Array.isArray(value)) return value.map((item: unknown) => filled(item, fill)) as T;
   if (value !== null && typeof value === 'object')
-    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, filled(item, values)])) as T;
+    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, filled(item, fill)])) as T;
   return value;
 }
 
@@ -74,14 +75,14 @@ export function variantOf(lesson: Lesson, values: TwistValues | null = null): Le
   const { twist, ...rest } = lesson;
   if (!twist) return lesson;
   const all = { ...usualValues(twist), ...values };
-  const numbers = numbersOf(all);
-  const names = new Set(Object.keys(numbers));
+  const numbers = numbersOf(twist, all);
+  const names = namesOf(twist);
   const worth = (text: string): number | null => {
     const formula = readArithmetic(text, names);
     const value = formula.ok ? formula.value(numbers) : NaN;
     return Number.isFinite(value) ? value : null;
   };
-  const variant: Lesson = filled(rest, all);
+  const variant: Lesson = filled(rest, (text) => fillText(text, twist, all));
   const family = courseFamilies.find(({ id }) => id === twist.family?.id);
   if (family && twist.family) {
     const sizes = Object.fromEntries(
@@ -122,7 +123,7 @@ export function twistFaults(lesson: Lesson): string[] {
       faults.push(`“${name}” is usually “${parameter.usual}”, which is none of its words.`);
     }
   }
-  const names = new Set(twist.parameters.flatMap((p) => (p.is === 'number' ? [p.name] : [])));
+  const names = namesOf(twist);
   const check = (text: string, what: string) => {
     const formula = readArithmetic(text, names);
     if (!formula.ok) faults.push(`${what}: ${formula.says}`);
@@ -181,6 +182,9 @@ export function boundPlaces(lesson: Lesson, tellExpectation: (index: number) => 
   numbersIn(lesson.conditions, '/conditions', 'conditions', places);
   (lesson.course.boxes ?? []).forEach((box, i) =>
     numbersIn(box.stays ?? [], `/course/boxes/${i}/stays`, `obstacle ${i + 1}`, places),
+  );
+  (lesson.course.presses ?? []).forEach((press, i) =>
+    numbersIn(press, `/course/presses/${i}`, `press ${i + 1} of the bumper`, places),
   );
   lesson.course.starts.forEach((start, i) =>
     numbersIn(start, `/course/starts/${i}`, `start ${start.name}`, places),

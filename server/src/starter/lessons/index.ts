@@ -1,6 +1,7 @@
 import { proposedCautions, usualSteps, variantOf, type Lesson } from '@vigilum/core/lesson';
 import { backOffFive, lookBothWays, stopShort, throughTheBasin } from './distance.ts';
 import { coloursOfTheCargo, countTheLanes, followTheChannel, piersEdge, tideLine } from './lines.ts';
+import { harbourSteps } from './stepWords.ts';
 import { harbourTwists } from './twists.ts';
 import { harbourWords } from './words.ts';
 import { findTheBeacon, guardTheIsland, harbourRules, holdABearing, roundTheBuoy } from './together.ts';
@@ -55,7 +56,10 @@ function written(lesson: Lesson): Lesson {
     ...(own ? { twist: own.twist } : {}),
   };
   const brief = own?.brief ? words.brief.replace(...own.brief) : words.brief;
-  return { ...whole, steps: usualSteps(whole, { ...words, brief }) };
+  return {
+    ...whole,
+    steps: usualSteps(whole, { ...words, ...harbourSteps[lesson.slug], ...own?.words, brief }),
+  };
 }
 
 /** The sixteen lessons of the harbour year, in their order. */

@@ -153,6 +153,12 @@ ${front}
 `;
 
 /** 8. Stay on the table by light; patrol between edge and wall. */
+const pierAndNothing = darkAndLight(
+  { name: 'nothing underneath', reflectance: 0 },
+  { name: 'pier planks', reflectance: 0.6 },
+);
+pierAndNothing.tasks[0]!.how = 'Hold the robot so that the eye looks past the edge.';
+
 export const piersEdge = lesson({
   slug: 'piers-edge',
   title: 'Pier’s edge',
@@ -162,11 +168,12 @@ export const piersEdge = lesson({
     { kind: 'light', socket: 'K4', name: 'right floor' },
     { kind: 'distance', socket: 'K2', name: 'front' },
   ],
-  robot: cobbleWith([leftEye, rightEye, sounder]),
+  robot: cobbleWith([leftEye, rightEye, sounder], { K3: 30, K4: 30 }),
+  read: pierAndNothing,
   course: courseOf('pier', 'Pier'),
   modelScript: `${eyes}repeat
   drive 25 %
-  wait until left floor < 30 or right floor < 30 or front < 15 cm
+  wait until left floor < threshold or right floor < threshold or front < 15 cm
   stop
   wait 0.5 s
   drive -25 % for 12 cm
@@ -199,6 +206,11 @@ end
     },
     {
       kind: 'formula',
+      says: 'Stands for a moment before it backs off',
+      formula: 'always[0, 20] (speed > 60 -> (speed > -20) until always[0, 0.3] motion < 8)',
+    },
+    {
+      kind: 'formula',
       says: 'Turns half round in one go',
       formula: 'eventually always[0, 0.9] turning > 60',
     },
@@ -206,7 +218,7 @@ end
   faults: [
     fault(
       'turns without backing off',
-      `${eyes}repeat\n  drive 25 %\n  wait until left floor < 30 or right floor < 30 or front < 15 cm\n  stop\n  turn right 180 deg\nend\n`,
+      `${eyes}repeat\n  drive 25 %\n  wait until left floor < threshold or right floor < threshold or front < 15 cm\n  stop\n  turn right 180 deg\nend\n`,
     ),
     fault(
       'watches the wall only',
@@ -214,17 +226,17 @@ end
     ),
     fault(
       'wants both conditions at once',
-      `${eyes}repeat\n  drive 25 %\n  wait until left floor < 30 and right floor < 30 and front < 15 cm\n  stop\n  drive -25 % for 12 cm\n  turn right 180 deg\nend\n`,
+      `${eyes}repeat\n  drive 25 %\n  wait until left floor < threshold and right floor < threshold and front < 15 cm\n  stop\n  drive -25 % for 12 cm\n  turn right 180 deg\nend\n`,
     ),
     fault(
       'looks once',
-      `${eyes}drive 25 %\nwait until left floor < 30 or right floor < 30 or front < 15 cm\nstop\ndrive -25 % for 12 cm\nturn right 180 deg\ndrive 25 %\nwait 10 s\n`,
+      `${eyes}drive 25 %\nwait until left floor < threshold or right floor < threshold or front < 15 cm\nstop\ndrive -25 % for 12 cm\nturn right 180 deg\ndrive 25 %\nwait 10 s\n`,
     ),
     fault(
       'drives on where it should back off',
       `${eyes}repeat
   drive 25 %
-  wait until left floor < 30 or right floor < 30 or front < 15 cm
+  wait until left floor < threshold or right floor < threshold or front < 15 cm
   stop
   drive 25 % for 12 cm
   turn right 180 deg
@@ -267,8 +279,8 @@ ${cargoStep}  set r to hold.red
 end
 `,
   expectations: [
-    { kind: 'shows in order', texts: ['red', 'green', 'blue'] },
-    { kind: 'shows', text: 'blue' },
+    { kind: 'shows in order', texts: ['{first}', '{second}', '{third}'] },
+    { kind: 'shows', text: '{third}' },
     { kind: 'comes to rest' },
     { kind: 'travels', atLeastMm: 430 },
     { kind: 'no faster', mmPerS: 170 },

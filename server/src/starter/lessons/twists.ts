@@ -1,9 +1,11 @@
-import type { NumberParameter, Twist } from '@vigilum/core/lesson';
+import type { LessonWords, NumberParameter, Twist, WordParameter } from '@vigilum/core/lesson';
 
 interface Twisted {
   /** The aim with the parameter in it. */
   aim?: string;
   brief?: [from: string, to: string];
+  /** Other words that name the parameter. */
+  words?: Partial<Pick<LessonWords, 'predict' | 'script' | 'watch'>>;
   /** What the parameter takes the place of in model answer, expectations and typical faults. */
   replace?: [from: string, to: string][];
   twist: Twist;
@@ -18,6 +20,15 @@ const number = (
   step: number,
   usual: number,
 ): NumberParameter => ({ is: 'number', name, says, unit, from, to, step, usual });
+
+const colours = ['red', 'green', 'blue'];
+const card = (name: string, usual: string): WordParameter => ({
+  is: 'word',
+  name,
+  says: `${name} card`,
+  words: colours,
+  usual,
+});
 
 /** What differs from team to team, by lesson. */
 export const harbourTwists: Record<string, Twisted> = {
@@ -169,6 +180,57 @@ export const harbourTwists: Record<string, Twisted> = {
       ],
       constraints: ['aside < far'],
       family: { id: 'beacon', values: { distanceMm: '10 * far', asideMm: '10 * aside' } },
+      bindings: [],
+    },
+  },
+  'first-watch': {
+    words: {
+      predict:
+        'The button is pressed at 5 s and held for {hold} s. What does the tug do at 5.5 s, and at {6 + hold} s?',
+    },
+    replace: [
+      ['always[3, end]', 'always[{first + 1}, end]'],
+      ['at 3.5 s', 'at 3.8 s'],
+      ['eventually[3.4, 3.6]', 'eventually[3.7, 3.9]'],
+    ],
+    twist: {
+      parameters: [
+        number('first', 'first press', 's', 1.5, 2.5, 0.1, 2),
+        number('hold', 'held for', 's', 0.7, 1.5, 0.1, 1),
+      ],
+      constraints: [],
+      bindings: [
+        { at: '/course/presses/0/fromS', value: 'first' },
+        { at: '/course/presses/0/toS', value: 'first + 0.4' },
+        ...[5, 8, 11].map((at, i) => ({ at: `/course/presses/${i + 1}/toS`, value: `${at} + hold` })),
+        { at: '/expectations/0/seconds', value: 'first + 0.1' },
+        { at: '/expectations/5/atLeastMm', value: 'round(136 * (10.6 - first - 2 * hold))' },
+      ],
+    },
+  },
+  'round-the-buoy': {
+    replace: [
+      ['travelled > 45 cm', 'travelled > {at - 17} cm'],
+      ['travelled > 135 cm', 'travelled > {at + 73} cm'],
+      ['travelled < 160 cm', 'travelled < {at + 98} cm'],
+      ['between 1.35 m and 1.6 m long', 'between {at + 73} cm and {at + 98} cm long'],
+    ],
+    twist: {
+      parameters: [number('at', 'buoy, from the start', 'cm', 56, 74, 2, 62)],
+      constraints: [],
+      family: { id: 'buoy', values: { buoyAtMm: '10 * at' } },
+      bindings: [],
+    },
+  },
+  'colours-of-the-cargo': {
+    replace: [
+      ['shows green', 'shows {second}'],
+      ['shows blue', 'shows {third}'],
+    ],
+    twist: {
+      parameters: [card('first', 'red'), card('second', 'green'), card('third', 'blue')],
+      constraints: ['first <> second', 'second <> third', 'first <> third'],
+      family: { id: 'cargo', values: { apartMm: '150', first: 'first', second: 'second', third: 'third' } },
       bindings: [],
     },
   },

@@ -1,367 +1,86 @@
-import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { EDGE } from '@vigilum/core/classroom';
-import { narrowestLine } from '@vigilum/core/lesson';
-import { countOf, formatNumber, formatQuantity } from '@vigilum/core/quantity';
-import { sensorWords, type Reading } from '@vigilum/core/sensing';
-import {
-  beyond,
-  figures,
-  gradeSeparation,
-  judgeThreshold,
-  pairOf,
-  recommend,
-  schools,
-  separation,
-  stateChanges,
-  takenFor,
-  type Pair,
-  type SurfaceFigures,
-} from '@vigilum/core/threshold';
-import { post } from '../../data/api.ts';
-import { useChange } from '../../data/queries.ts';
-import { Choice as Buttons } from '../../ui/Choice.tsx';
-import { FindingCard } from '../../ui/Finding.tsx';
-import { Figure, Panel } from '../../ui/Panel.tsx';
+import { decideWayOf, wantedGapMm } from '@vigilum/core/lesson';
+import { driveSpeed } from '@vigilum/core/script';
+import { sensorWords } from '@vigilum/core/sensing';
+import { pairOf } from '@vigilum/core/threshold';
+import { StopGapBoard } from '../../reading/StopGapBoard.tsx';
+import { Panel } from '../../ui/Panel.tsx';
 import { Empty } from '../../ui/states.tsx';
-import { useKey } from '../../ui/useKey.ts';
-import { VerdictChip } from '../../ui/verdict.tsx';
-import { robotNumbers } from '../../workings/robotNumbers.ts';
-import { WorkingLink } from '../../workings/WorkingLink.tsx';
-import { useStage, type StageContext } from '../../workspace/context.ts';
-import { NextStage } from '../../workspace/NextStage.tsx';
-import { DecideChart } from './DecideChart.tsx';
-import { aptWhen, shownValue, WaysTable, wayWords, type Choice } from './WaysTable.tsx';
+import { useStage } from '../../workspace/context.ts';
+import { NextStage, NextStep } from '../../workspace/NextStage.tsx';
+import { BetweenSurfaces } from './BetweenSurfaces.tsx';
 
-/** Reasons that teachers give most often for another way; anything else can be typed. */
-const usualReasons = [
-  'the class works it out on the board',
-  'the lesson teaches this way',
-  'the light changes here',
-  'there are rivals on the mat',
-];
-
-/** Where the levels stand in the chart: a change is drawn from the surface it starts at. */
-function levelsOf(
-  choice: { compare: string; value: number; leave?: number },
-  pair: Pair,
-  wanted: 'low' | 'high',
-) {
-  if (choice.compare === 'change')
-    return [wanted === 'low' ? pair.high.mean - choice.value : pair.low.mean + choice.value];
-  return choice.leave === undefined ? [choice.value] : [choice.value, choice.leave];
-}
-
-/** What the dead band saves on the team's own sweep, in a sentence. */
-function overSweep(values: readonly Reading[], enter: number, leave: number, unit: string): string {
-  const { two, single, at } = stateChanges(values, { enter, leave });
-  const level = `a single level at ${formatNumber(at)} ${unit}`;
-  return two === single
-    ? `On the sweep they change state ${countOf(two, 'time')}, as ${level} would.`
-    : `On the sweep they change state ${countOf(two, 'time')}; ${level} would ${countOf(single, 'time')}.`;
-}
-
-function Ready({ context, pair }: { context: StageContext; pair: Pair }) {
-  const { robot, record, threshold, sets, sweep, fitted } = context;
-  const { need, read } = record.lesson;
-  const navigate = useNavigate();
-  const [wanted, setWanted] = useState<'low' | 'high'>(() =>
-    pair.low.name === read.tasks[0]?.surface ? 'low' : 'high',
-  );
-  const others = useMemo(
-    () =>
-      sets
-        .filter(({ surface }) => surface !== EDGE && !read.tasks.some((task) => task.surface === surface))
-        .map((set) => figures({ name: set.surface, values: set.values }, pair.step))
-        .filter((set): set is SurfaceFigures => set !== null),
-    [sets, read.tasks, pair.step],
-  );
-  const edge = sets.find(({ surface }) => surface === EDGE);
-  const { ways, missing } = useMemo(
-    () =>
-      schools(pair, {
-        wanted,
-        others,
-        ...(edge ? { edge: { name: EDGE, values: edge.values } } : {}),
-        ...(sweep ? { sweep: sweep.values } : {}),
-      }),
-    [pair, wanted, others, edge, sweep],
-  );
-  const { way: best, because } = recommend(ways, context.step?.part?.school);
-  const step = fitted?.spec.step ?? 1;
-  const range = { min: fitted?.spec.min ?? 0, max: fitted?.spec.max ?? 100 };
-  const [choice, setChoice] = useState<Choice>(() => (threshold?.way as Choice | undefined) ?? best.way);
-  const [own, setOwn] = useState(() => (threshold?.way === 'own choice' ? threshold.value : best.value));
-  const [reason, setReason] = useState(threshold?.reason ?? '');
-  const way = ways.find((w) => w.way === choice);
-  const chosen = way ?? { compare: 'level' as const, value: own };
-  const value = chosen.value;
-  const safety = way?.safety ?? judgeThreshold(own, pair);
-  const between = way !== undefined || (own > pair.low.mean && own < pair.high.mean);
-  const same =
-    threshold !== null && threshold.value === value && threshold.way === (way?.way ?? 'own choice');
-  const other = (way?.way ?? 'own choice') !== best.way;
-  const name = wanted === 'low' ? pair.low.name : pair.high.name;
-  const save = useChange((body: object) => post(`/robots/${robot.id}/thresholds`, body));
-  const accept = () => {
-    if (!between || save.isPending) return;
-    const setIds = read.tasks.map((task) => sets.find((s) => s.surface === task.surface)!.id);
-    save.mutate(
-      {
-        socket: need.socket,
-        value,
-        way: way?.way ?? 'own choice',
-        setIds,
-        ...(way?.leave === undefined ? {} : { leave: way.leave }),
-        reason: other ? reason.trim() : '',
-      },
-      { onSuccess: () => void navigate('../script', { relative: 'path' }) },
-    );
-  };
-  const nudge = (by: number) => {
-    const from = way?.compare === 'level' ? value : way ? best.value : own;
-    setOwn(Math.min(range.max, Math.max(range.min, Number((from + by * step).toFixed(6)))));
-    setChoice('own choice');
-  };
-  useKey('Enter', accept);
-  useKey('ArrowUp', () => nudge(1));
-  useKey('ArrowDown', () => nudge(-1));
-  const grade = gradeSeparation(separation(pair));
-  const held =
-    way?.leave !== undefined && sweep ? overSweep(sweep.values, way.value, way.leave, pair.unit) : null;
-  const outside = beyond(wanted, pair, others);
-  const mixed = way?.takenFor ?? takenFor(own, wanted, pair, others);
-  const side =
-    way?.side ??
-    `${wanted === 'low' ? 'less' : 'more'} than ${formatQuantity(own, pair.unit, 2)} is the ${name}`;
-  const shown = `${shownValue(chosen, wanted)} ${pair.unit}`.trim();
-  return (
-    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_41.5rem] lg:grid-rows-[minmax(0,1fr)]">
-      <div className="flex min-h-0 min-w-0 flex-col gap-4">
-        <Panel
-          title={`Where should the robot say “${name}”?`}
-          aside={
-            <Buttons
-              label="The robot looks for"
-              options={['low', 'high']}
-              value={wanted}
-              choose={setWanted}
-              words={{ low: pair.low.name, high: pair.high.name }}
-            />
-          }
-          className="min-h-80! flex-1"
-        >
-          <DecideChart
-            pair={pair}
-            levels={levelsOf(chosen, pair, wanted)}
-            range={range}
-            label={shown}
-            others={others}
-            what={sensorWords[need.kind]}
-          />
-        </Panel>
-        <Panel className="py-2.5 lg:max-h-72">
-          <div className="flex items-center gap-3">
-            <Figure
-              label={
-                chosen.compare === 'change'
-                  ? 'wait for a change of'
-                  : chosen.compare === 'pair'
-                    ? 'enter | leave'
-                    : 'threshold'
-              }
-              value={shownValue(chosen, wanted)}
-              unit={pair.unit}
-              tone="text-signal"
-            />
-            {chosen.compare === 'pair' ? null : (
-              <div className="flex flex-col gap-1">
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
-                  onClick={() => nudge(1)}
-                  title="One more (↑)"
-                >
-                  <ChevronUp size={20} aria-hidden="true" />
-                  <span className="sr-only">One more</span>
-                </button>
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
-                  onClick={() => nudge(-1)}
-                  title="One less (↓)"
-                >
-                  <ChevronDown size={20} aria-hidden="true" />
-                  <span className="sr-only">One less</span>
-                </button>
-              </div>
-            )}
-            <p className="min-w-0 flex-1 pl-2 leading-snug">
-              <strong className="block first-letter:uppercase">{side}.</strong>
-              <span className="text-ink-2">{aptWhen[way?.way ?? 'own choice']}</span>
-            </p>
-          </div>
-          {way ? (
-            <dl className="mt-2 border-t border-line-soft pt-2" aria-label="Working">
-              {way.working.map((w) => (
-                <div key={w.label} className="flex flex-wrap justify-between gap-x-3">
-                  <dt className="text-ink-2">{w.label}</dt>
-                  <dd className="ml-auto font-mono">{w.line}</dd>
-                </div>
-              ))}
-            </dl>
-          ) : null}
-        </Panel>
-      </div>
-      <Panel
-        title="Ways to choose"
-        aside={
-          grade === 'sound' ? (
-            `the same ${pair.low.n + pair.high.n} readings, ${ways.length} schools${ways.some((w) => w.takenFor.length > 0) ? '; △ takes another surface for it' : ''}`
-          ) : (
-            <VerdictChip tone={grade === 'usable' ? 'risk' : 'fault'}>
-              {grade === 'usable' ? 'surfaces close' : 'surfaces too close'}
-            </VerdictChip>
-          )
-        }
-        footer={
-          <>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={!between || save.isPending}
-              onClick={accept}
-            >
-              Use {shown} <kbd className="kbd">Enter</kbd>
-            </button>
-            {other ? (
-              <label className="flex min-w-0 flex-1 items-center gap-2 max-sm:flex-wrap">
-                <span className="text-ink-2">why not {wayWords[best.way].toLowerCase()}?</span>
-                <input
-                  className="input min-w-32 flex-1"
-                  maxLength={200}
-                  list="usual-reasons"
-                  autoComplete="off"
-                  placeholder="your reason, for the record"
-                  value={reason}
-                  onChange={(event) => setReason(event.target.value)}
-                />
-                <datalist id="usual-reasons">
-                  {usualReasons.map((usual) => (
-                    <option key={usual} value={usual} />
-                  ))}
-                </datalist>
-              </label>
-            ) : null}
-            {same ? (
-              <NextStage to="script">In use: on to Script</NextStage>
-            ) : threshold ? (
-              <span className="text-ink-2">
-                in use: {shownValue({ ...threshold, leave: threshold.leave ?? undefined }, wanted)}{' '}
-                {pair.unit}
-              </span>
-            ) : null}
-          </>
-        }
-      >
-        <WaysTable
-          pair={pair}
-          wanted={wanted}
-          ways={ways}
-          missing={missing}
-          own={{
-            value: own,
-            safety: judgeThreshold(own, pair),
-            takenFor: takenFor(own, wanted, pair, others),
-          }}
-          best={best}
-          choice={way?.way ?? 'own choice'}
-          choose={setChoice}
-        />
-        <section className="mt-2 flex flex-col gap-3 border-t border-line-soft pt-3">
-          {between ? (
-            <FindingCard
-              tone={
-                mixed.length > 0
-                  ? 'fault'
-                  : Math.max(safety.misreadsLow, safety.misreadsHigh) >= 10
-                    ? 'risk'
-                    : 'done'
-              }
-              says={
-                way?.advice ??
-                (mixed.length > 0
-                  ? `It takes the ${mixed.join(' and the ')} for the ${name}.`
-                  : `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`)
-              }
-              more={held ?? (way && way.way === best.way ? because : undefined)}
-            />
-          ) : (
-            <FindingCard
-              tone="fault"
-              says="Both surfaces lie on the same side of this value."
-              more={`Choose a value from ${formatNumber(pair.low.mean)} to ${formatNumber(pair.high.mean)} ${pair.unit}.`}
-            />
-          )}
-          {outside.length > 0 ? (
-            <FindingCard
-              tone="now"
-              says={`No level tells the ${outside.join(' or the ')} from the ${name}.`}
-              more={`It reads ${wanted === 'low' ? 'darker' : 'lighter'} still. Keep the robot away from it, or watch for two levels.`}
-            />
-          ) : null}
-          <div className="-mt-2 flex flex-wrap gap-x-8">
-            <WorkingLink
-              sheet="line-speed"
-              numbers={{
-                ...robotNumbers({ kit: record.kit, build: record.build }, { socket: need.socket }),
-                width: narrowestLine(record.lesson),
-              }}
-            >
-              How fast over the line
-            </WorkingLink>
-            <WorkingLink sheet="steering" numbers={{ x1: pair.low.mean, x2: pair.high.mean }}>
-              Steering from it
-            </WorkingLink>
-          </div>
-        </section>
-      </Panel>
-    </div>
-  );
-}
-
-/** Stage 3: readings become a threshold, and everybody sees how safe it is. */
-export default function DecideStage() {
-  const context = useStage();
-  const { record, pair, sets } = context;
-  if (pair) return <Ready key={sets.map((s) => s.id).join()} context={context} pair={pair} />;
+/** Why there is no pair to decide between yet, and the way to one. */
+function NotYet() {
+  const { record, sets } = useStage();
   const { tasks } = record.lesson.read;
   const missing = tasks.filter((task) => !sets.some((s) => s.surface === task.surface));
   const [a, b] = tasks.map((task) => ({
     name: task.surface,
     values: sets.find((s) => s.surface === task.surface)?.values ?? [],
   }));
-  const why = pairOf(a!, b!, '%', 1);
+  const found = a && b ? pairOf(a, b, '%', 1) : null;
+  const why = found && !found.ok ? found : null;
   return (
     <Panel className="flex-1">
       <Empty
         title={
           missing.length > 0
             ? `Not read yet: ${missing.map((task) => task.surface).join(', ')}.`
-            : why.ok
-              ? ''
-              : why.says
+            : (why?.says ?? 'The lesson names no two surfaces to decide between.')
         }
       >
         <p>
           {missing.length > 0
             ? 'A threshold lies between two surfaces, so both must be read first.'
-            : why.ok
-              ? ''
-              : why.mend}
+            : (why?.mend ?? 'Compare with a number in the script.')}
         </p>
         <NextStage to="read">Go to Read</NextStage>
+      </Empty>
+    </Panel>
+  );
+}
+
+/** Stage 3: readings become a threshold, and everybody sees how safe it is. */
+export default function DecideStage() {
+  const context = useStage();
+  const { record, reader, pair, sets, threshold } = context;
+  const { need } = record.lesson;
+  const way = decideWayOf(need.kind);
+  if (way === 'two surfaces')
+    return pair ? (
+      <BetweenSurfaces key={sets.map((s) => s.id).join()} context={context} pair={pair} />
+    ) : (
+      <NotYet />
+    );
+  if (way === 'gap' && reader)
+    return (
+      <StopGapBoard
+        reader={reader}
+        kit={record.kit}
+        sets={sets}
+        inUse={threshold}
+        wanted={{
+          gapMm: wantedGapMm(record.lesson),
+          percent: record.script ? driveSpeed(record.script.text) : null,
+        }}
+        next={threshold ? <NextStep /> : null}
+      />
+    );
+  return (
+    <Panel className="flex-1">
+      <Empty
+        title={
+          way === 'gap'
+            ? `Nothing on ${need.socket} can be read.`
+            : `A ${sensorWords[need.kind]} sensor needs no threshold.`
+        }
+      >
+        <p>
+          {way === 'gap'
+            ? 'Check what is plugged in where.'
+            : 'The script compares with something that is known: pressed, 90°, a name.'}
+        </p>
+        {way === 'gap' ? <NextStage to="wire">Back to Wire</NextStage> : <NextStep />}
       </Empty>
     </Panel>
   );

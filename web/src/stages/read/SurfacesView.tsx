@@ -3,11 +3,14 @@ import { useSearchParams } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { warnAboutLight, warnAboutPair } from '@vigilum/core/sensing';
 import { gradeSeparation, separation } from '@vigilum/core/threshold';
+import { stageAt } from '@vigilum/core/classroom';
+import { pictureOf } from '../../reading/ColourViews.tsx';
+import { SurfaceStudy } from '../../reading/SurfaceStudy.tsx';
 import type { Reader } from '../../reading/reader.ts';
 import { SurfaceBoard } from '../../reading/SurfaceBoard.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
-import { NextStage } from '../../workspace/NextStage.tsx';
+import { NextStep } from '../../workspace/NextStage.tsx';
 
 const separationWords = {
   sound: 'Far apart: any value well between them works.',
@@ -53,8 +56,11 @@ function Remarks({ context, silent }: { context: StageContext; silent: boolean }
 export function SurfacesView({ reader }: { reader: Reader }) {
   const context = useStage();
   const [params] = useSearchParams();
-  const { pair, sets } = context;
-  const { tasks, burst } = context.record.lesson.read;
+  const { pair, sets, step, record } = context;
+  const { tasks, burst } = record.lesson.read;
+  const picture = pictureOf(reader.sensor);
+  const state = step && stageAt(record, step)?.state;
+  const done = pair !== null || state === 'done' || state === 'risk';
   const asked = useMemo(
     () =>
       tasks.map(({ surface, how, role }) => ({
@@ -71,8 +77,15 @@ export function SurfacesView({ reader }: { reader: Reader }) {
       tasks={asked}
       burst={burst}
       more={params.has('more')}
-      remarks={(silent) => <Remarks context={context} silent={silent} />}
-      next={pair ? <NextStage to="decide">On to Decide</NextStage> : null}
+      {...(picture ? { picture } : {})}
+      remarks={(silent) =>
+        tasks.length === 2 || silent ? (
+          <Remarks context={context} silent={silent} />
+        ) : picture ? null : (
+          <SurfaceStudy sets={sets} sensor={reader.sensor} />
+        )
+      }
+      next={done ? <NextStep /> : null}
     />
   );
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { needsOf } from '@vigilum/core/classroom';
-import { preflight, preflightGrade, sensorWords } from '@vigilum/core/sensing';
+import { needsOf, sensorsOf } from '@vigilum/core/classroom';
+import { preflight, preflightGrade, sameSocket, sensorWords } from '@vigilum/core/sensing';
 import { RobotPlan } from '../../reading/RobotPlan.tsx';
 import { BeforeAnyProgram, LiveCheck, type CheckedSensor } from '../../reading/SensorCheck.tsx';
 import { WiringTable } from '../../reading/WiringTable.tsx';
@@ -22,7 +22,7 @@ export default function WireStage() {
   const sockets = needs.map(({ socket }) => socket);
   const [chosen, setChosen] = useState(lesson.need.socket);
   const need = needs.find(({ socket }) => socket === chosen) ?? needs[0]!;
-  const own = need.socket === lesson.need.socket;
+  const checked = sensorsOf(record).find(([socket]) => sameSocket(socket, need.socket))?.[1].wireCheck;
   const sensor: CheckedSensor = {
     robot,
     kit,
@@ -31,7 +31,7 @@ export default function WireStage() {
     room,
     surfaces: lesson.read.tasks.map((task) => task.surface),
     skew,
-    last: own && record.wireCheck ? { ...record.wireCheck, says: '' } : null,
+    last: checked ? { ...checked, says: '' } : null,
   };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
@@ -72,7 +72,7 @@ export default function WireStage() {
         <LiveCheck
           key={need.socket}
           sensor={sensor}
-          next={record.wireCheck?.reacts ? <NextStage to="read">On to Read</NextStage> : null}
+          next={checked?.reacts ? <NextStage to="read">On to Read</NextStage> : null}
         />
       </div>
     </div>

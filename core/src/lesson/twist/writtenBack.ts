@@ -1,0 +1,95 @@
+import type { Expectation } from '../../expect/index.ts';
+import type { Lesson } from '../lesson.ts';
+import { variantOf } from './variant.ts';
+
+type Change = Partial<Pick<Lesson, 'expectations' | 'conditions' | 'proof'>>;
+
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  value !== null && typeof value === 'object' && !Array.isArray(value);
+
+/** What was not changed stays as it was written, parameters and all; the rest is taken as it is now. */
+function merged(now: unknown, usual: unknown, written: unknown): unknown {
+  if (same(now, usual)) return written;
+  if (isObject(now) && isObject(usual) && isObject(written))
+    return Object.fromEntries(
+      Object.entries(now).map(([key, value]) => [key, merged(value, usual[key], written[key])]),
+    );
+  return now;
+}
+
+/** Which of the old ones each new one goes on from: the same one, else the next of its kind; −1 for none. */
+function goesOnFrom(now: readonly Expectation[], before: readonly Expectation[]): number[] {
+  const taken = new Set<number>();
+  const from = now.map(() => -1);
+  const match = (fits: (a: Expectation, b: Expectation) => boolean) =>
+    now.forEach((expectation, i) => {
+      if (from[i] !== -1) return;
+      const free = (j: number) => !taken.has(j) && before[j] !== undefined && fits(expectation, before[j]);
+      const j = free(i) ? i : before.findIndex((_, other) => free(other));
+      if (j < 0) return;
+      taken.add(j);
+      from[i] = j;
+    });
+  match(same);
+  match((a, b) => a.kind === b.kind);
+  return from;
+}
+
+const numberAtPath = (value: unknown, path: readonly string[]): unknown =>
+  path.reduce<unknown>(
+    (inside, key) => (isObject(inside) || Array.isArray(inside) ? (inside as never)[key] : undefined),
+    value,
+  );
+
+/**
+ * A change that was made to the usual variant of a lesson, written back into the lesson with its twist. What was left
+ * alone follows the twist as before, at its new place too; a number that was changed is the same for every team from
+ * now on. `freed` counts those.
+ */
+export function writtenBack(lesson: Lesson, change: Change): { lesson: Lesson; freed: number } {
+  const { twist } = lesson;
+  if (!twist) return { lesson: { ...lesson, ...change }, freed: 0 };
+  const usual = variantOf(lesson);
+  const from = change.expectations ? goesOnFrom(change.expectations, usual.expectations) : null;
+  let freed = 0;
+  const bindings = twist.bindings.flatMap((binding) => {
+    const [, part, ...path] = binding.at.split('/');
+    if (part === 'conditions' && change.conditions) {
+      if (same(numberAtPath(change.conditions, path), numberAtPath(usual.conditions, path))) return [binding];
+      freed++;
+      return [];
+    }
+    if (part !== 'expectations' || !from) return [binding];
+    const [place, ...field] = path;
+    const i = from.indexOf(Number(place));
+    if (i < 0) return [];
+    if (
+      same(
+        numberAtPath(change.expectations![i], field),
+        numberAtPath(usual.expectations[Number(place)], field),
+      )
+    )
+      return [{ ...binding, at: ['', 'expectations', i, ...field].join('/') }];
+    freed++;
+    return [];
+  });
+  return {
+    lesson: {
+      ...lesson,
+      ...change,
+      ...(from
+        ? {
+            expectations: change.expectations!.map((now, i) =>
+              from[i] === -1
+                ? now
+                : (merged(now, usual.expectations[from[i]!], lesson.expectations[from[i]!]) as Expectation),
+            ),
+          }
+        : {}),
+      twist: { ...twist, bindings },
+    },
+    freed,
+  };
+}

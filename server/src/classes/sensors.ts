@@ -1,0 +1,137 @@
+import type { SensorRecord, StoredSensor } from '@vigilum/core/classroom';
+import type { Reading, SensorNeed } from '@vigilum/core/sensing';
+import type { Compare } from '@vigilum/core/threshold';
+import type { Queries } from '../db/database.ts';
+import { setColumns, setOf, type SetRow } from '../readings/store.ts';
+import { grouped, ms } from './rows.ts';
+
+export const nothingStored: StoredSensor = {
+  wireCheck: null,
+  sets: [],
+  quickLooks: [],
+  threshold: null,
+  sweep: null,
+  touch: null,
+};
+
+/** The part of it that stages are judged by: the rest is for pages. */
+export const recordOf = ({ wireCheck, sets, quickLooks, threshold, touch }: StoredSensor): SensorRecord => ({
+  wireCheck,
+  sets,
+  quickLooks,
+  threshold,
+  touch: touch ?? null,
+});
+
+/**
+ * What is stored of every sensor that a lesson takes, for several robots at once: newest checks, sets, looks,
+ * thresholds and recordings. With `surfaces` only their sets are loaded, and those that were read at true values.
+ */
+export async function loadSensors(
+  db: Queries,
+  robots: readonly number[],
+  needs: readonly SensorNeed[],
+  surfaces: readonly string[] | null,
+): Promise<(robot: number) => Record<string, StoredSensor>> {
+  const who = [[...robots], needs.map(({ socket }) => socket)];
+  const kindOf = new Map(needs.map(({ socket, kind }) => [socket, kind]));
+  const checks = await db.query<{ robot_id: number; socket: string; reacts: boolean; checked_at: Date }>(
+    `select distinct on (robot_id, socket) robot_id, socket, reacts, checked_at from wire_checks
+      where robot_id = any($1::int[]) and socket = any($2::text[])
+      order by robot_id, socket, checked_at desc, id desc`,
+    who,
+  );
+  const sets = await db.query<SetRow>(
+    `select distinct on (robot_id, socket, kind, surface, truth) ${setColumns} from sample_sets
+      where robot_id = any($1::int[]) and socket = any($2::text[]) and removed_at is null
+        and ($3::text[] is null or truth is not null or surface = any($3::text[]))
+      order by robot_id, socket, kind, surface, truth, taken_at desc, id desc`,
+    [...who, surfaces],
+  );
+  const recordings = await db.query<{
+    id: number;
+    robot_id: number;
+    socket: string;
+    kind: string;
+    purpose: string;
+    period_ms: number;
+    readings: Reading[];
+    taken_at: Date;
+  }>(
+    `select distinct on (robot_id, socket, kind, purpose)
+            id, robot_id, socket, kind, purpose, period_ms, readings, taken_at from recordings
+      where robot_id = any($1::int[]) and socket = any($2::text[]) and removed_at is null
+      order by robot_id, socket, kind, purpose, taken_at desc, id desc`,
+    who,
+  );
+  const quick = await db.query<{
+    robot_id: number;
+    socket: string;
+    surface: string;
+    readings: Reading[];
+    taken_at: Date;
+  }>(
+    `select distinct on (robot_id, socket, surface) robot_id, socket, surface, readings, taken_at from quick_looks
+      where robot_id = any($1::int[]) and socket = any($2::text[])
+      order by robot_id, socket, surface, taken_at desc, id desc`,
+    who,
+  );
+  const thresholds = await db.query<{
+    id: number;
+    robot_id: number;
+    socket: string;
+    value: number;
+    way: string;
+    compare: Compare;
+    leave_value: number | null;
+    reason: string;
+    decided_at: Date;
+  }>(
+    `select distinct on (robot_id, socket) id, robot_id, socket, value, way, compare, leave_value, reason, decided_at
+       from thresholds where robot_id = any($1::int[]) and socket = any($2::text[])
+      order by robot_id, socket, decided_at desc, id desc`,
+    who,
+  );
+
+  const at = (row: { robot_id: number; socket: string }) => `${row.robot_id} ${row.socket}`;
+  const asSet = <Row extends { socket: string; kind: string }>(rows: readonly Row[]) =>
+    rows.filter(({ socket, kind }) => kindOf.get(socket) === kind);
+  const checkOf = grouped(checks, at);
+  const setsOf = grouped(asSet(sets), at);
+  const recordingsOf = grouped(asSet(recordings), at);
+  const quickOf = grouped(quick, at);
+  const thresholdOf = grouped(thresholds, at);
+
+  const stored = (robot: number, socket: string): StoredSensor => {
+    const key = `${robot} ${socket}`;
+    const check = checkOf.get(key)?.[0];
+    const decided = thresholdOf.get(key)?.[0];
+    const recorded = (purpose: 'sweep' | 'touch') => {
+      const row = recordingsOf.get(key)?.find((recording) => recording.purpose === purpose);
+      return row ? { id: row.id, periodMs: row.period_ms, values: row.readings, at: ms(row.taken_at) } : null;
+    };
+    return {
+      wireCheck: check ? { reacts: check.reacts, at: ms(check.checked_at) } : null,
+      sets: (setsOf.get(key) ?? []).map(setOf),
+      quickLooks: (quickOf.get(key) ?? []).map(({ surface, readings, taken_at }) => ({
+        surface,
+        values: readings,
+        at: ms(taken_at),
+      })),
+      threshold: decided
+        ? {
+            id: decided.id,
+            value: decided.value,
+            way: decided.way,
+            compare: decided.compare,
+            leave: decided.leave_value,
+            reason: decided.reason,
+            at: ms(decided.decided_at),
+          }
+        : null,
+      sweep: recorded('sweep'),
+      touch: recorded('touch'),
+    };
+  };
+  return (robot) => Object.fromEntries(needs.map(({ socket }) => [socket, stored(robot, socket)]));
+}

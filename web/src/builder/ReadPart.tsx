@@ -1,0 +1,335 @@
+import { useState } from 'react';
+import type { Course } from '@vigilum/core/course';
+import {
+  decideWayOf,
+  lessonAt,
+  needsOfLesson,
+  readWayOf,
+  sensorAt,
+  tasksAt,
+  truthsAt,
+  wantedGapMm,
+  type Lesson,
+  type LessonStep,
+  type ReadTask,
+  type WorkingPart,
+} from '@vigilum/core/lesson';
+import { formatNumber } from '@vigilum/core/quantity';
+import { sensorWords } from '@vigilum/core/sensing';
+import { wayNames } from '@vigilum/core/threshold';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { without } from '../ui/without.ts';
+import { Own } from './Own.tsx';
+
+/** Surfaces of a course with their reflectance, as a read step can ask for them. */
+export const surfacesOf = (course: Course): { name: string; reflectance: number }[] => [
+  ...new Map(
+    [course.base, ...course.marks.map(({ surface }) => surface)].map((surface) => [
+      surface.name,
+      { name: surface.name, reflectance: surface.reflectance },
+    ]),
+  ).values(),
+];
+
+/** What a team reads before programming: surfaces of the course, each with how. */
+export function TasksEditor({
+  tasks,
+  course,
+  change,
+}: {
+  tasks: readonly ReadTask[];
+  course: Course;
+  change: (tasks: ReadTask[], field: string) => void;
+}) {
+  const surfaces = surfacesOf(course);
+  const unread = surfaces.filter(({ name }) => !tasks.some(({ surface }) => surface === name));
+  return (
+    <div className="flex flex-col gap-2">
+      {tasks.map((task, i) => (
+        <div key={task.surface} className="flex flex-wrap items-center gap-2 border-l-4 border-l-line pl-3">
+          <label className="flex min-h-11 items-center gap-2 font-bold">
+            <input
+              type="checkbox"
+              className="size-5 accent-sea"
+              checked
+              onChange={() =>
+                change(
+                  tasks.filter((_, j) => j !== i),
+                  '',
+                )
+              }
+            />
+            {task.surface}
+          </label>
+          {task.reflectance === undefined ? null : (
+            <span className="text-ink-2">reflects {formatNumber(100 * task.reflectance, 0)} %</span>
+          )}
+          <input
+            className="input w-full"
+            aria-label={`how to read the ${task.surface}`}
+            maxLength={300}
+            value={task.how}
+            onChange={(event) =>
+              change(
+                tasks.map((other, j) => (j === i ? { ...other, how: event.target.value } : other)),
+                `how ${i}`,
+              )
+            }
+          />
+        </div>
+      ))}
+      {unread.map(({ name, reflectance }) => (
+        <label key={name} className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5 accent-sea"
+            checked={false}
+            onChange={() => {
+              const all = [
+                ...tasks,
+                { surface: name, reflectance, how: `Put the sensor over the ${name}.` },
+              ].map((task) => ({ ...task, reflectance: task.reflectance ?? 1 }));
+              // The darker of two comes first: thresholds are told as “less than”.
+              const dark = Math.min(...all.map((task) => task.reflectance));
+              change(
+                all
+                  .map((task) => ({
+                    ...task,
+                    role: task.reflectance === dark ? ('dark' as const) : ('light' as const),
+                  }))
+                  .sort((a, b) => a.reflectance - b.reflectance),
+                '',
+              );
+            }}
+          />
+          {name} <span className="text-ink-2">reflects {formatNumber(100 * reflectance, 0)} %</span>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** What a sensor that sees no two levels is shown: colours, places, cases, each with how. */
+function NamedTasks({
+  tasks,
+  usual,
+  change,
+}: {
+  tasks: readonly ReadTask[];
+  /** Names that the course suggests. */
+  usual: readonly string[];
+  change: (tasks: ReadTask[], field: string) => void;
+}) {
+  const [name, setName] = useState('');
+  const clean = name.trim();
+  const taken = tasks.some(({ surface }) => surface.toLowerCase() === clean.toLowerCase());
+  const add = () => {
+    if (clean === '' || taken || tasks.length >= 12) return;
+    change([...tasks, { surface: clean, how: '' }], '');
+    setName('');
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      {tasks.map((task, i) => (
+        <div key={task.surface} className="flex flex-wrap items-center gap-2 border-l-4 border-l-line pl-3">
+          <span className="flex-1 font-bold">{task.surface}</span>
+          <RemoveButton
+            title={`Do not read ${task.surface}`}
+            onClick={() =>
+              change(
+                tasks.filter((_, j) => j !== i),
+                '',
+              )
+            }
+          />
+          <input
+            className="input w-full"
+            aria-label={`how to read ${task.surface}`}
+            placeholder="how the team sets it up"
+            maxLength={300}
+            value={task.how}
+            onChange={(event) =>
+              change(
+                tasks.map((other, j) => (j === i ? { ...other, how: event.target.value } : other)),
+                `how ${i}`,
+              )
+            }
+          />
+        </div>
+      ))}
+      <form
+        className="flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <label className="flex min-w-0 flex-1 flex-col">
+          <span className="text-ink-2">one more to read</span>
+          <input
+            className="input w-full"
+            list="usual-things"
+            maxLength={60}
+            autoComplete="off"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <datalist id="usual-things">
+            {usual.map((thing) => (
+              <option key={thing} value={thing} />
+            ))}
+          </datalist>
+        </label>
+        <button type="submit" className="btn btn-plain" disabled={clean === '' || taken}>
+          Add
+        </button>
+      </form>
+      {taken ? <p className="text-fault">“{clean}” is in the list already.</p> : null}
+    </div>
+  );
+}
+
+/** Numbers typed with commas between; the last good ones are kept while something cannot be read. */
+function Truths({
+  label,
+  values,
+  good,
+  change,
+}: {
+  label: string;
+  values: readonly number[];
+  good: (value: number) => boolean;
+  change: (values: number[]) => void;
+}) {
+  const [text, setText] = useState(() => values.join(', '));
+  const read = (typed: string): number[] | null => {
+    const numbers = typed
+      .split(/[,;\s]+/)
+      .filter(Boolean)
+      .map(Number);
+    return numbers.length > 0 && numbers.length <= 12 && numbers.every(good) ? numbers : null;
+  };
+  return (
+    <label className="flex flex-col">
+      <span className="text-ink-2">{label}, with commas between</span>
+      <input
+        className="input w-full font-mono"
+        value={text}
+        aria-invalid={read(text) === null}
+        onChange={(event) => {
+          setText(event.target.value);
+          const numbers = read(event.target.value);
+          if (numbers) change([...new Set(numbers)]);
+        }}
+      />
+      {read(text) === null ? (
+        <span className="text-fault">One to twelve numbers, for example {values.join(', ')}.</span>
+      ) : null}
+    </label>
+  );
+}
+
+/** Which sensor a step reads or decides on, and what it is shown. */
+export function ReadPart({
+  kind,
+  step,
+  lesson,
+  change,
+}: {
+  kind: 'read' | 'decide';
+  step: LessonStep;
+  lesson: Lesson;
+  change: (part: WorkingPart, field: string) => void;
+}) {
+  const part = step.part ?? {};
+  const needs = needsOfLesson(lesson);
+  const need = sensorAt(lesson, step);
+  const here = lessonAt(lesson, step);
+  const way = readWayOf(need.kind);
+  const decides = decideWayOf(need.kind);
+  const gap = wantedGapMm(lesson);
+  const surfaces = surfacesOf(here.course).map(({ name }) => name);
+  return (
+    <>
+      <label className="flex flex-col">
+        <span className="text-ink-2">{kind === 'read' ? 'reads with' : 'decides for'}</span>
+        <select
+          className="input h-11 w-full"
+          value={need.socket}
+          onChange={(event) => {
+            const kept = without(without(without(part, 'socket'), 'tasks'), 'at');
+            const first = event.target.value === lesson.need.socket;
+            change(first ? kept : { ...kept, socket: event.target.value }, '');
+          }}
+        >
+          {needs.map(({ name, kind: sensor, socket }) => (
+            <option key={socket} value={socket}>
+              {name}: {sensorWords[sensor]} on {socket}
+            </option>
+          ))}
+        </select>
+      </label>
+      {kind === 'decide' && decides !== 'two surfaces' ? (
+        <p className="text-ink-2">
+          {decides === null
+            ? `A ${sensorWords[need.kind]} sensor needs no threshold: the script compares with something that is known.`
+            : gap === null
+              ? 'From the wanted gap, the speed and the way that stopping takes. The lesson has no expectation “ends with gap”, so the team types the gap.'
+              : `From the gap of ${formatNumber(gap)} mm that the lesson expects, the speed, and the way that stopping takes.`}
+        </p>
+      ) : way === 'surfaces' && need.kind === 'light' ? (
+        <Own
+          what="surfaces"
+          own={part.tasks !== undefined}
+          set={(own) => change(own ? { ...part, tasks: tasksAt(lesson, step) } : without(part, 'tasks'), '')}
+        >
+          <TasksEditor
+            tasks={here.read.tasks}
+            course={here.course}
+            change={(tasks, field) => change({ ...part, tasks }, field)}
+          />
+        </Own>
+      ) : way === 'surfaces' ? (
+        <NamedTasks
+          tasks={here.read.tasks}
+          usual={surfaces}
+          change={(tasks, field) => change({ ...part, tasks }, field)}
+        />
+      ) : way === 'presses' ? (
+        <p className="text-ink-2">The team presses and lets go three times, and sees what counts.</p>
+      ) : way !== null ? (
+        <Truths
+          key={`${step.id} ${need.socket}`}
+          label={way === 'ruler' ? 'distances by ruler, mm' : 'turns, degrees to the right'}
+          values={truthsAt(lesson, step)}
+          good={(value) =>
+            way === 'ruler' ? value > 0 && value <= 10_000 : value !== 0 && Math.abs(value) <= 3600
+          }
+          change={(at) => change({ ...part, at }, 'true values')}
+        />
+      ) : null}
+      {kind === 'decide' && decides === 'two surfaces' ? (
+        <label className="flex flex-col">
+          <span className="text-ink-2">recommend the school of threshold</span>
+          <select
+            className="input h-11 w-full"
+            value={part.school ?? ''}
+            onChange={(event) =>
+              change(
+                event.target.value ? { ...part, school: event.target.value } : without(part, 'school'),
+                '',
+              )
+            }
+          >
+            <option value="">the one that the readings speak for</option>
+            {wayNames.map((name) => (
+              <option key={name} value={name}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      ) : null}
+    </>
+  );
+}
