@@ -15,4 +15,4 @@ export * from './missing.ts';
 export * from './compare.ts';
 export * from './usualSteps.ts';
 export * from './propose/index.ts';
-export { darkAndLight } from './usualReadings.ts';
+export { darkAndLight, tableAndNothing } from './usualReadings.ts';

@@ -19,3 +19,12 @@ export const darkAndLight = (dark: Surface, light: Surface): Lesson['read'] => (
     },
   ],
 });
+
+/** A table and what lies beyond its edge: nothing, from which no light comes back. */
+export function tableAndNothing(table: Surface): Lesson['read'] {
+  const { burst, tasks } = darkAndLight({ name: 'nothing underneath', reflectance: 0 }, table);
+  return {
+    burst,
+    tasks: [{ ...tasks[0]!, how: 'Hold the robot so that the eye looks past the edge.' }, tasks[1]!],
+  };
+}

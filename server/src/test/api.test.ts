@@ -79,7 +79,7 @@ describe('today', () => {
       'quay boards',
       'tide line',
     ]);
-    expect(body.sweep.values).toHaveLength(180);
+    expect(body.sensors.K3.sweep.values).toHaveLength(180);
     expect(body.record.lesson.slug).toBe('tide-line');
   });
 

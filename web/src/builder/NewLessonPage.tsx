@@ -3,7 +3,17 @@ import { FilePlus2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { lessonAims, proposeLesson, timePlan, type Lesson } from '@vigilum/core/lesson';
+import { sentence } from '@vigilum/core/expect';
+import {
+  decideWayOf,
+  lessonAims,
+  proposeLesson,
+  sensorAt,
+  stepsOf,
+  thingsToRead,
+  timePlan,
+  type Lesson,
+} from '@vigilum/core/lesson';
 import { sensorWords } from '@vigilum/core/sensing';
 import { post } from '../data/api.ts';
 import { sentenceOf, useKits, useRobots } from '../data/queries.ts';
@@ -169,6 +179,8 @@ const slugFor = (title: string): string =>
 
 function Proposal({ lesson }: { lesson: Lesson }) {
   const plan = timePlan(lesson);
+  const reads = stepsOf(lesson).filter(({ kind }) => kind === 'read');
+  const decides = stepsOf(lesson).filter(({ kind }) => kind === 'decide');
   return (
     <div className="grid gap-4 sm:grid-cols-2">
       <div className="flex flex-col gap-3">
@@ -185,6 +197,12 @@ function Proposal({ lesson }: { lesson: Lesson }) {
         <pre className="rounded-lg border border-line p-3 font-mono leading-6 whitespace-pre-wrap">
           {lesson.modelScript.trimEnd()}
         </pre>
+        <h3 className="font-bold">The robot is expected to</h3>
+        <ul className="-mt-2 text-ink-2">
+          {lesson.expectations.map((expectation, i) => (
+            <li key={i}>{sentence(expectation, lesson.course)}</li>
+          ))}
+        </ul>
       </div>
       <div>
         <h3 className="mb-1 font-bold">Its steps</h3>
@@ -199,6 +217,30 @@ function Proposal({ lesson }: { lesson: Lesson }) {
           ))}
         </ol>
         <p className="mt-1 text-ink-2">{plan.says}</p>
+        {reads.length > 0 ? (
+          <>
+            <h3 className="mt-3 mb-1 font-bold">Read and decided before the script</h3>
+            <ul className="text-ink-2">
+              {reads.map((step) => (
+                <li key={step.id}>
+                  {sensorAt(lesson, step).name}:{' '}
+                  {thingsToRead(lesson, step)
+                    .map(({ name }) => name)
+                    .join(', ')}
+                </li>
+              ))}
+              {decides.map((step) => (
+                <li key={step.id}>
+                  threshold of {sensorAt(lesson, step).name}:{' '}
+                  {step.part?.school ??
+                    (decideWayOf(sensorAt(lesson, step).kind) === 'gap'
+                      ? 'from the gap, the speed and the way that stopping takes'
+                      : 'the school that the readings speak for')}
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : null}
         <h3 className="mt-3 mb-1 font-bold">Skills</h3>
         <ul className="text-ink-2">
           {(lesson.skills ?? []).map((skill) => (

@@ -9,17 +9,20 @@ export interface AskedTruth {
 /** What the lesson asks to be read at, each one press away, and which of them are done. */
 export function Asked({
   asked,
+  unit = '',
   says,
   choose,
 }: {
   asked: readonly AskedTruth[];
+  /** What the numbers are in, where they do not say it themselves. */
+  unit?: string;
   says: (truth: number) => string;
   choose: (truth: number) => void;
 }) {
   if (asked.length === 0) return null;
   return (
     <div role="group" aria-label="The lesson asks for" className="mb-2 flex flex-wrap items-center gap-1.5">
-      <span className="w-full text-ink-2">The lesson asks for</span>
+      <span className="w-full text-ink-2">The lesson asks for{unit ? `, ${unit}` : ''}</span>
       {asked.map(({ truth, read }) => (
         <button
           key={truth}

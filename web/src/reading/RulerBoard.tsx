@@ -163,7 +163,8 @@ export function RulerBoard({
       >
         <Asked
           asked={asked}
-          says={(mm) => `${formatNumber(convert(mm, 'mm', shown), digits)} ${shown}`}
+          unit={shown}
+          says={(mm) => formatNumber(convert(mm, 'mm', shown), digits)}
           choose={(mm) => setText(formatNumber(convert(mm, 'mm', shown), digits))}
         />
         <div className="mb-2 flex flex-wrap items-end gap-2">

@@ -113,7 +113,7 @@ export function StopGapBoard({
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
-        title="Where must it stop looking ahead?"
+        title="Where must it begin to stop?"
         aside="so that the gap is kept even when the look comes late"
         footer={
           <>

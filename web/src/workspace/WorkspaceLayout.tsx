@@ -23,7 +23,7 @@ function Freshness({ context }: { context: StageContext }) {
   if (context.sets.length === 0) return null;
   return (
     <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5 whitespace-nowrap">
-      surfaces read {ago(newest, now)}
+      read {ago(newest, now)}
     </span>
   );
 }

@@ -7,6 +7,7 @@ export {
   buildCourse,
   darkTape,
   greenCard,
+  redCard,
   type CourseFamily,
   type CourseParameter,
 } from './family.ts';

@@ -1,4 +1,4 @@
-import { boards, buildCourse, darkTape, familyOf, greenCard, stopLine } from '../../course/index.ts';
+import { boards, buildCourse, darkTape, familyOf, greenCard, redCard, stopLine } from '../../course/index.ts';
 import { darkAndLight } from '../usualReadings.ts';
 import type { Ink, LessonAim } from './propose.ts';
 import type { Wanted } from './robotFor.ts';
@@ -298,6 +298,16 @@ export const reactToColour: LessonAim = {
           extend: 'Turn left on green and right on red.',
           homework:
             'List three things in a harbour that are told by colour alone. What would a ship do in the fog?',
+          reads: [
+            {
+              tasks: [greenCard, redCard, boards].map(({ name }) => ({
+                surface: name,
+                how: `Lay the ${name} under the sensor, as high as it will drive.`,
+              })),
+              text: 'What does the sensor call each of them? The script listens for a name: it must come over the card and nowhere else.',
+              expects: 'green over the green card, and over nothing else',
+            },
+          ],
         },
       }),
     },

@@ -1,4 +1,5 @@
 import { boards, buildCourse, darkTape, familyOf } from '../../course/index.ts';
+import { tableAndNothing } from '../usualReadings.ts';
 import type { Ink, LessonAim } from './propose.ts';
 import type { Wanted } from './robotFor.ts';
 
@@ -134,6 +135,27 @@ const patrolWords = {
     'Draw the robot from above at a slanting edge. Mark the sensor, both wheels, and where it must stop.',
 };
 
+const pier = buildCourse(familyOf('pier'));
+
+/** Both eyes are read over the table and past its edge, and each has a threshold of its own. */
+const overTheEdge = ({ sockets }: Ink) => ({
+  read: tableAndNothing(pier.base),
+  thresholds: { [sockets[0]!]: 30, [sockets[1]!]: 30 },
+  words: {
+    ...patrolWords,
+    reads: [
+      { title: 'Read table and nothing, left', minutes: 4, decides: { minutes: 2 } },
+      {
+        socket: sockets[1]!,
+        title: 'Read table and nothing, right',
+        text: 'The same with the right eye: two of one kind seldom read the same.',
+        minutes: 4,
+        decides: { minutes: 2 },
+      },
+    ],
+  },
+});
+
 export const stayOnTable: LessonAim = {
   id: 'stay-on-the-table',
   name: 'stay on the table',
@@ -145,8 +167,8 @@ export const stayOnTable: LessonAim = {
         title: 'Stay on the table',
         aim: 'The robot goes up and down the table between wall and edge and never goes over.',
         skills: ['sees an edge by missing light', 'joins conditions with or'],
-        course: buildCourse(familyOf('pier')),
-        modelScript: patrol(ink, 'left floor < 30 or right floor < 30 or front < 15 cm'),
+        course: pier,
+        modelScript: patrol(ink, 'left floor < threshold or right floor < threshold or front < 15 cm'),
         expectations: [
           { kind: 'never over the edge' },
           { kind: 'never touches' },
@@ -158,18 +180,18 @@ export const stayOnTable: LessonAim = {
           { name: 'watches the wall only', script: patrol(same, 'front < 15 cm') },
           {
             name: 'wants all at once',
-            script: patrol(same, 'left floor < 30 and right floor < 30 and front < 15 cm'),
+            script: patrol(same, 'left floor < threshold and right floor < threshold and front < 15 cm'),
           },
           {
             name: 'drives on where it should back off',
             script: patrol(
               same,
-              'left floor < 30 or right floor < 30 or front < 15 cm',
+              'left floor < threshold or right floor < threshold or front < 15 cm',
               `drive ${same.pace(130)} % for 12 cm`,
             ),
           },
         ],
-        words: patrolWords,
+        ...overTheEdge(ink),
       }),
     },
     {
@@ -178,8 +200,8 @@ export const stayOnTable: LessonAim = {
         title: 'Stay on the table',
         aim: 'The robot goes up and down the table between wall and edge and never goes over.',
         skills: ['sees an edge by missing light', 'joins conditions with or'],
-        course: buildCourse(familyOf('pier')),
-        modelScript: patrol(ink, 'left floor < 30 or right floor < 30 or nose is pressed'),
+        course: pier,
+        modelScript: patrol(ink, 'left floor < threshold or right floor < threshold or nose is pressed'),
         expectations: [
           { kind: 'never over the edge' },
           { kind: 'still running', seconds: 30 },
@@ -190,18 +212,18 @@ export const stayOnTable: LessonAim = {
           { name: 'watches the wall only', script: patrol(same, 'nose is pressed') },
           {
             name: 'wants all at once',
-            script: patrol(same, 'left floor < 30 and right floor < 30 and nose is pressed'),
+            script: patrol(same, 'left floor < threshold and right floor < threshold and nose is pressed'),
           },
           {
             name: 'drives on where it should back off',
             script: patrol(
               same,
-              'left floor < 30 or right floor < 30 or nose is pressed',
+              'left floor < threshold or right floor < threshold or nose is pressed',
               `drive ${same.pace(130)} % for 12 cm`,
             ),
           },
         ],
-        words: patrolWords,
+        ...overTheEdge(ink),
       }),
     },
   ],

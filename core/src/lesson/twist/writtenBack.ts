@@ -79,6 +79,15 @@ export function writtenBack(lesson: Lesson, change: Change): { lesson: Lesson; f
     lesson: {
       ...lesson,
       ...change,
+      ...(change.conditions
+        ? {
+            conditions: merged(
+              change.conditions,
+              usual.conditions,
+              lesson.conditions,
+            ) as Lesson['conditions'],
+          }
+        : {}),
       ...(from
         ? {
             expectations: change.expectations!.map((now, i) =>

@@ -1,5 +1,5 @@
 import { darkTape } from '@vigilum/core/course';
-import { darkAndLight } from '@vigilum/core/lesson';
+import { darkAndLight, tableAndNothing } from '@vigilum/core/lesson';
 import { tideLine as slice } from '../tideLine.ts';
 import {
   cobbleWith,
@@ -153,12 +153,6 @@ ${front}
 `;
 
 /** 8. Stay on the table by light; patrol between edge and wall. */
-const pierAndNothing = darkAndLight(
-  { name: 'nothing underneath', reflectance: 0 },
-  { name: 'pier planks', reflectance: 0.6 },
-);
-pierAndNothing.tasks[0]!.how = 'Hold the robot so that the eye looks past the edge.';
-
 export const piersEdge = lesson({
   slug: 'piers-edge',
   title: 'Pier’s edge',
@@ -169,7 +163,7 @@ export const piersEdge = lesson({
     { kind: 'distance', socket: 'K2', name: 'front' },
   ],
   robot: cobbleWith([leftEye, rightEye, sounder], { K3: 30, K4: 30 }),
-  read: pierAndNothing,
+  read: tableAndNothing({ name: 'pier planks', reflectance: 0.6 }),
   course: courseOf('pier', 'Pier'),
   modelScript: `${eyes}repeat
   drive 25 %
