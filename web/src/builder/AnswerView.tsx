@@ -1,7 +1,7 @@
 import { Play } from 'lucide-react';
-import { useState } from 'react';
 import { needsOfLesson } from '@vigilum/core/lesson';
-import { formatNumber } from '@vigilum/core/quantity';
+import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { useTyped } from '../ui/useTyped.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -21,9 +21,13 @@ function Threshold({
   value: number | null;
   change: (value: number | null) => void;
 }) {
-  const [typed, setTyped] = useState(value === null ? '' : formatNumber(value, 3));
-  const numberOf = (text: string) => Number(text.replace(',', '.'));
-  const good = Number.isFinite(numberOf(typed));
+  const read = (text: string): number | null | undefined => {
+    if (text.trim() === '') return null;
+    const number = typedNumber(text);
+    return Number.isFinite(number) ? number : undefined;
+  };
+  const write = (number: number | null) => (number === null ? '' : formatNumber(number, 3));
+  const { typed, good, type } = useTyped(value, { write, read }, change);
   return (
     <NumberField
       label={`threshold on ${socket}`}
@@ -31,11 +35,7 @@ function Threshold({
       good={good}
       wrong="A number."
       className="w-28"
-      change={(text) => {
-        setTyped(text);
-        if (text.trim() === '') change(null);
-        else if (Number.isFinite(numberOf(text))) change(numberOf(text));
-      }}
+      change={type}
     />
   );
 }

@@ -18,6 +18,7 @@ import { formatNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
 import { wayNames } from '@vigilum/core/threshold';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { useTyped } from '../ui/useTyped.ts';
 import { without } from '../ui/without.ts';
 import { Own } from './Own.tsx';
 
@@ -201,30 +202,29 @@ function Truths({
   good: (value: number) => boolean;
   change: (values: number[]) => void;
 }) {
-  const [text, setText] = useState(() => values.join(', '));
-  const read = (typed: string): number[] | null => {
-    const numbers = typed
+  const read = (text: string): readonly number[] | undefined => {
+    const numbers = text
       .split(/[,;\s]+/)
       .filter(Boolean)
       .map(Number);
-    return numbers.length > 0 && numbers.length <= 12 && numbers.every(good) ? numbers : null;
+    return numbers.length > 0 && numbers.length <= 12 && numbers.every(good)
+      ? [...new Set(numbers)]
+      : undefined;
   };
+  const write = (numbers: readonly number[]) => numbers.join(', ');
+  const field = useTyped(values, { write, read }, (numbers) => change([...numbers]));
   return (
     <label className="flex flex-col">
       <span className="text-ink-2">{label}, with commas between</span>
       <input
         className="input w-full font-mono"
-        value={text}
-        aria-invalid={read(text) === null}
-        onChange={(event) => {
-          setText(event.target.value);
-          const numbers = read(event.target.value);
-          if (numbers) change([...new Set(numbers)]);
-        }}
+        value={field.typed}
+        aria-invalid={!field.good}
+        onChange={(event) => field.type(event.target.value)}
       />
-      {read(text) === null ? (
-        <span className="text-fault">One to twelve numbers, for example {values.join(', ')}.</span>
-      ) : null}
+      {field.good ? null : (
+        <span className="text-fault">One to twelve numbers, for example {write(values)}.</span>
+      )}
     </label>
   );
 }

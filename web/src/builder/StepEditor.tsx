@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import {
   isWorking,
   LESSON_LIMIT,
@@ -8,14 +7,22 @@ import {
   type LessonStep,
   type StepKind,
 } from '@vigilum/core/lesson';
+import { useTyped } from '../ui/useTyped.ts';
 import { without } from '../ui/without.ts';
 import { Lines } from './Lines.tsx';
 import { PartEditor } from './PartEditor.tsx';
 
 /** A whole number of minutes as typed. */
 function Minutes({ value, change }: { value: number; change: (minutes: number) => void }) {
-  const [typed, setTyped] = useState(String(value));
-  const good = /^\d{1,3}$/.test(typed.trim()) && Number(typed) <= LESSON_LIMIT.period;
+  const { typed, good, type } = useTyped(
+    value,
+    {
+      write: String,
+      read: (text) =>
+        /^\d{1,3}$/.test(text.trim()) && Number(text) <= LESSON_LIMIT.period ? Number(text) : undefined,
+    },
+    change,
+  );
   return (
     <label className="flex flex-col">
       <span className="text-ink-2">minutes</span>
@@ -25,11 +32,7 @@ function Minutes({ value, change }: { value: number; change: (minutes: number) =
         autoComplete="off"
         value={typed}
         aria-invalid={!good}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          const text = event.target.value.trim();
-          if (/^\d{1,3}$/.test(text) && Number(text) <= LESSON_LIMIT.period) change(Number(text));
-        }}
+        onChange={(event) => type(event.target.value)}
       />
     </label>
   );
@@ -47,20 +50,20 @@ export function StepEditor({
 }) {
   return (
     <div className="flex flex-col gap-3">
-      <div className="flex flex-wrap items-end gap-3">
-        <label className="flex min-w-48 flex-1 flex-col">
-          <span className="text-ink-2">title</span>
-          <input
-            className="input w-full"
-            maxLength={80}
-            value={step.title}
-            onChange={(event) => change({ ...step, title: event.target.value }, 'title')}
-          />
-        </label>
-        <label className="flex flex-col">
+      <label className="flex flex-col">
+        <span className="text-ink-2">title</span>
+        <input
+          className="input w-full"
+          maxLength={80}
+          value={step.title}
+          onChange={(event) => change({ ...step, title: event.target.value }, 'title')}
+        />
+      </label>
+      <div className="flex items-end gap-3">
+        <label className="flex flex-1 flex-col">
           <span className="text-ink-2">kind</span>
           <select
-            className="input h-11 w-auto"
+            className="input h-11 w-full"
             value={step.kind}
             onChange={(event) => change({ ...step, kind: event.target.value as StepKind }, '')}
           >
@@ -74,15 +77,25 @@ export function StepEditor({
         <Minutes value={step.minutes} change={(minutes) => change({ ...step, minutes }, 'minutes')} />
       </div>
       <label className="flex flex-col">
-        <span className="text-ink-2">what the team reads (Markdown: **bold**, lists with -, tables)</span>
+        <span className="text-ink-2">what the team reads, in Markdown</span>
         <textarea
           className="input h-auto w-full py-2 leading-6 whitespace-pre-wrap"
-          rows={8}
+          rows={6}
           maxLength={LESSON_LIMIT.textCharacters}
           value={step.text}
           onChange={(event) => change({ ...step, text: event.target.value }, 'text')}
         />
       </label>
+      {isWorking(step.kind) ? (
+        <PartEditor
+          kind={step.kind}
+          step={step}
+          lesson={lesson}
+          change={(part, field) => {
+            change(Object.keys(part).length > 0 ? { ...step, part } : without(step, 'part'), field);
+          }}
+        />
+      ) : null}
       <label className="flex flex-col">
         <span className="text-ink-2">done when</span>
         <input
@@ -104,16 +117,6 @@ export function StepEditor({
         lines={step.cautions}
         change={(cautions, field) => change({ ...step, cautions }, field)}
       />
-      {isWorking(step.kind) ? (
-        <PartEditor
-          kind={step.kind}
-          step={step}
-          lesson={lesson}
-          change={(part, field) => {
-            change(Object.keys(part).length > 0 ? { ...step, part } : without(step, 'part'), field);
-          }}
-        />
-      ) : null}
     </div>
   );
 }

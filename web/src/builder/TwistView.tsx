@@ -85,6 +85,11 @@ export default function TwistView() {
           {twist.parameters.length > 0 ? (
             <>
               <h3 className="font-bold">What must hold between them</h3>
+              {twist.parameters.some(({ is }) => is === 'word') ? (
+                <p className="-mt-2 text-ink-2">
+                  In a formula a word counts as its place in the list: 1, 2, 3 …
+                </p>
+              ) : null}
               {twist.constraints.map((constraint, i) => (
                 <div key={i} className="flex items-end gap-2">
                   <Text

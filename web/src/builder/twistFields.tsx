@@ -1,6 +1,6 @@
-import { useState } from 'react';
 import type { NumberParameter, TwistParameter } from '@vigilum/core/lesson';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { useTyped } from '../ui/useTyped.ts';
 
 const unitWords = ['', 'cm', 'mm', 'in', 'deg', 's', '%'] as const;
 
@@ -31,6 +31,11 @@ export function Text({
   );
 }
 
+const read = (text: string): number | undefined => {
+  const number = typedNumber(text);
+  return text.trim() !== '' && Number.isFinite(number) ? number : undefined;
+};
+
 /** A number as typed; only good ones are handed on. */
 export function NumberText({
   label,
@@ -41,20 +46,8 @@ export function NumberText({
   value: number;
   change: (value: number) => void;
 }) {
-  const [typed, setTyped] = useState(formatNumber(value, 4));
-  return (
-    <Text
-      label={label}
-      mono
-      className="w-20"
-      value={typed}
-      change={(text) => {
-        setTyped(text);
-        const number = typedNumber(text);
-        if (text.trim() !== '' && Number.isFinite(number)) change(number);
-      }}
-    />
-  );
+  const { typed, type } = useTyped(value, { write: (number) => formatNumber(number, 4), read }, change);
+  return <Text label={label} mono className="w-20" value={typed} change={type} />;
 }
 
 /** One parameter: its name, what it is, and what it may be. */

@@ -1,7 +1,7 @@
-import { useState } from 'react';
 import type { Course } from '@vigilum/core/course';
 import { perShown, type ExpectationField, type FieldKind, type Happening } from '@vigilum/core/expect';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { useTyped } from '../../ui/useTyped.ts';
 
 interface Props {
   field: ExpectationField;
@@ -23,14 +23,14 @@ const listOf = (is: FieldKind, course: Course): readonly { id: string; name: str
 /** A number as typed, in the unit that is shown; only good ones are handed on. */
 function NumberInput({ field, value, change }: Props) {
   const per = perShown[field.is] ?? 1;
-  const [typed, setTyped] = useState(formatNumber((value as number) / per, 3));
-  const good = (text: string) => {
+  const signed = field.is === 'deg' || field.is === 'number';
+  const read = (text: string): number | undefined => {
     const number = typedNumber(text);
-    const signed = field.is === 'deg' || field.is === 'number';
-    return (
-      text.trim() !== '' && Number.isFinite(number) && (signed || number >= 0) && Math.abs(number) <= 20_000
-    );
+    const good = text.trim() !== '' && Number.isFinite(number) && (signed || number >= 0);
+    return good && Math.abs(number) <= 20_000 ? number * per : undefined;
   };
+  const write = (number: number) => formatNumber(number / per, 3);
+  const { typed, good, type } = useTyped(value as number, { write, read }, change);
   return (
     <>
       <input
@@ -38,13 +38,10 @@ function NumberInput({ field, value, change }: Props) {
         inputMode="decimal"
         autoComplete="off"
         value={typed}
-        aria-invalid={!good(typed)}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          if (good(event.target.value)) change(typedNumber(event.target.value) * per);
-        }}
+        aria-invalid={!good}
+        onChange={(event) => type(event.target.value)}
       />
-      {good(typed) ? null : <span className="text-fault">A number, 0 to 20000.</span>}
+      {good ? null : <span className="text-fault">A number, 0 to 20000.</span>}
     </>
   );
 }
