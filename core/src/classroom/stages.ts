@@ -1,32 +1,12 @@
 import { formatQuantity } from '../quantity/index.ts';
 import { parseScript } from '../script/index.ts';
-import { preflight, preflightGrade } from '../sensing/index.ts';
 import { decideStage, decideStageAt } from './deciding.ts';
 import { findingsOf } from './known.ts';
 import { readStage, readStageAt } from './reading.ts';
 import { stage } from './stage.ts';
+import { wireStage, wireStageAt } from './wiring.ts';
 import { trialKept, type Stage, type TeamRecord } from './standing.ts';
 import type { LessonStep } from '../lesson/index.ts';
-
-function wire(record: TeamRecord): Stage {
-  const checks = preflight(record.kit, record.build, record.lesson.need);
-  const grade = preflightGrade(checks);
-  const { socket, kind } = record.lesson.need;
-  const wrong = checks.find((check) => check.grade === grade && grade !== 'ok');
-  if (grade === 'fault') {
-    return stage(
-      'wire',
-      'fault',
-      wrong?.foundOn ? `${wrong.foundOn}?` : `${socket}?`,
-      wrong!.says,
-      wrong!.mend,
-    );
-  }
-  const seen = record.wireCheck?.reacts === true || record.sets.length > 0;
-  if (!seen) return stage('wire', 'none', '', '', 'Move a paper under the sensor and watch the number.');
-  if (grade === 'risk') return stage('wire', 'risk', `${socket} ${kind}`, wrong!.says, wrong!.mend);
-  return stage('wire', 'done', `${socket} ${kind}`);
-}
 
 function script(record: TeamRecord): Stage {
   if (!record.script) return stage('script', 'none');
@@ -41,7 +21,12 @@ function script(record: TeamRecord): Stage {
 function attempt(record: TeamRecord): Stage {
   const { lastTry } = record;
   if (!lastTry) return stage('try', 'none');
-  const figure = lastTry.pastMm === null ? '–' : formatQuantity(lastTry.pastMm, 'mm', 0);
+  // Where nothing is measured from a line, what came out is how much of what was expected held.
+  const held = lastTry.judgements.filter(({ verdict }) => verdict === 'holds').length;
+  const figure =
+    lastTry.pastMm === null
+      ? `${held} of ${lastTry.judgements.length}`
+      : formatQuantity(lastTry.pastMm, 'mm', 0);
   if (record.script && lastTry.scriptVersion !== record.script.version) {
     return stage('try', 'now', '', 'The script has changed since the last run.', 'Run it again.');
   }
@@ -52,7 +37,7 @@ function attempt(record: TeamRecord): Stage {
       'fault',
       'no stop',
       'The last run never stopped.',
-      'Watch the reading at the line: was it seen at all?',
+      'Watch the reading: did what the script waits for ever come?',
     );
   }
   const broken = lastTry.judgements.find((j) => j.verdict !== 'holds');
@@ -106,7 +91,7 @@ function floor(record: TeamRecord): Stage {
 
 /** Where a team stands: all seven stages with what came out. The first open stage is marked as the one they are at. */
 export function stagesOf(record: TeamRecord): Stage[] {
-  const stages = [wire, readStage, decideStage, script, attempt, proved, floor].map((of) => of(record));
+  const stages = [wireStage, readStage, decideStage, script, attempt, proved, floor].map((of) => of(record));
   const open = stages.findIndex((s) => s.state === 'none' || s.state === 'now' || s.state === 'fault');
   if (open >= 0 && stages[open]!.state === 'none') stages[open]!.state = 'now';
   return stages;
@@ -114,6 +99,7 @@ export function stagesOf(record: TeamRecord): Stage[] {
 
 /** How far a team is in one step of its lesson, where a step of its kind may come more than once; null for others. */
 export function stageAt(record: TeamRecord, step: LessonStep): Stage | null {
+  if (step.kind === 'wire') return wireStageAt(record, step);
   if (step.kind === 'read') return readStageAt(record, step);
   return step.kind === 'decide' ? decideStageAt(record, step) : null;
 }

@@ -167,7 +167,7 @@ describe('what a lesson still lacks', () => {
     [
       'a decision before any reading',
       without('read'),
-      /Decide where the one ends comes before anything was read/,
+      /Decide on a threshold comes before anything was read/,
     ],
     ['a proof before any script', without('script'), /comes before any script was written/],
     ['a floor step without a trial', { ...ready, floor: { trials: 0, landmark: '' } }, /asks for no trial/],

@@ -117,7 +117,7 @@ function readSteps(
     { ...read, ...usual[way], ...said },
     ...(decides
       ? [
-          written('decide', gap ? 'Decide where it must stop' : 'Decide where the one ends', {
+          written('decide', gap ? 'Decide where it must stop' : 'Decide on a threshold', {
             id: ids('decide'),
             text: gap
               ? 'Between “near enough” and standing still it travels on. Take the gap that you want, and put that way on top.'

@@ -1,6 +1,7 @@
 import { CircleAlert, Printer, Redo2, Undo2 } from 'lucide-react';
 import { useDeferredValue, useMemo } from 'react';
 import { Link, NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import { countOf } from '@vigilum/core/quantity';
 import { missingIn, type Missing } from '@vigilum/core/lesson';
 import { SavedMark } from '../stages/script/SavedMark.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -64,6 +65,8 @@ function Builder({ draft }: { draft: Draft }) {
   const settled = useDeferredValue(lesson);
   const missing = useMemo(() => missingIn(settled, model.state), [settled, model.state]);
   const stops = missing.filter(({ grade }) => grade === 'stop').length;
+  // A proof under way is not a thing that the teacher has to see to.
+  const waiting = model.busy && model.state === 'never proved' && stops > 0 ? 1 : 0;
   return (
     <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
       <header className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -96,9 +99,13 @@ function Builder({ draft }: { draft: Draft }) {
         >
           <Redo2 size={18} aria-hidden="true" /> Redo
         </button>
-        {stops > 0 ? (
+        {stops > waiting ? (
           <span className="flex items-center gap-1.5 font-bold text-fault">
-            <CircleAlert size={18} aria-hidden="true" /> {stops} {stops === 1 ? 'thing' : 'things'} missing
+            <CircleAlert size={18} aria-hidden="true" /> {countOf(stops - waiting, 'thing')} missing
+          </span>
+        ) : waiting > 0 ? (
+          <span role="status" className="text-ink-2">
+            proving the answer …
           </span>
         ) : null}
         <nav aria-label="Parts of the builder" className="ml-auto flex flex-wrap gap-1">

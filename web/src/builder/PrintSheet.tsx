@@ -205,7 +205,11 @@ function Handout({
               {i + 1}. {step.title || stepFacts[step.kind].word}
             </h2>
             {step.text ? <Markdown text={step.text} /> : null}
-            {step.expects ? <p>☐ Done when: {step.expects}</p> : null}
+            {step.expects ? (
+              <p>
+                ☐ Done when: <Markdown inline text={step.expects} />
+              </p>
+            ) : null}
           </section>
         ))}
       <section>
@@ -245,7 +249,9 @@ function TeacherSheet({ lesson, teams }: { lesson: Lesson; teams: number }) {
               <tr key={step.id}>
                 <td>{toMin > fromMin ? `${fromMin}–${toMin}` : step.kind === 'homework' ? 'at home' : ''}</td>
                 <td>{step.title || stepFacts[step.kind].word}</td>
-                <td>{step.expects}</td>
+                <td>
+                  <Markdown inline text={step.expects} />
+                </td>
               </tr>
             ))}
           </tbody>
@@ -280,7 +286,7 @@ function TeacherSheet({ lesson, teams }: { lesson: Lesson; teams: number }) {
           .filter(({ hints }) => hints.length > 0)
           .map(({ id, title, hints }) => (
             <p key={id}>
-              <strong>{title}:</strong> {hints.join(' · ')}
+              <strong>{title}:</strong> <Markdown inline text={hints.join(' · ')} />
             </p>
           ))}
       </section>

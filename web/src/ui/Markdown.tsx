@@ -14,6 +14,8 @@ const parts: Components = {
   h3: ({ children }) => <h5 className="font-bold">{children}</h5>,
 };
 
+const inlineParts: Components = { a: parts.a, p: ({ children }) => <>{children}</> };
+
 /**
  * Text of a lesson, which may be a stranger's: only what Markdown itself knows, no HTML, no scripts, no pictures
  * from elsewhere.
@@ -21,10 +23,24 @@ const parts: Components = {
 export const Markdown = memo(function Markdown({
   text,
   className = '',
+  inline = false,
 }: {
   text: string;
   className?: string;
+  /** For one line inside another text: words only, no headings, lists or tables. */
+  inline?: boolean;
 }) {
+  if (inline)
+    return (
+      <ReactMarkdown
+        rehypePlugins={[rehypeSanitize]}
+        allowedElements={['p', 'strong', 'em', 'code', 'a', 'del']}
+        unwrapDisallowed
+        components={inlineParts}
+      >
+        {text}
+      </ReactMarkdown>
+    );
   return (
     <div className={`lesson-text ${className}`}>
       <ReactMarkdown

@@ -1,4 +1,4 @@
-import { ArrowRight } from 'lucide-react';
+import { ArrowLeft, ArrowRight } from 'lucide-react';
 import { Link } from 'react-router';
 import { stepFacts, stepsOf } from '@vigilum/core/lesson';
 import { useStage, type StageContext } from './context.ts';
@@ -16,7 +16,8 @@ export function NextStage({ to, children }: { to: string; children: string }) {
       : children.replace(/on to .*$/i, (way) => `${way.slice(0, 6)}${stepFacts[target.kind].word}`);
   return (
     <Link to={`${base}/${target.id}`} className="btn btn-plain">
-      {says} <ArrowRight size={18} aria-hidden="true" />
+      {/^back/i.test(says) ? <ArrowLeft size={18} aria-hidden="true" /> : null} {says}{' '}
+      {/^back/i.test(says) ? null : <ArrowRight size={18} aria-hidden="true" />}
     </Link>
   );
 }

@@ -11,7 +11,7 @@ export function Hints({ hints }: { hints: readonly string[] }) {
     <div className="flex flex-col gap-1.5">
       {hints.slice(0, open).map((hint, i) => (
         <p key={i} className="border-l-4 border-l-brass pl-3">
-          {hint}
+          <Markdown inline text={hint} />
         </p>
       ))}
       {open < hints.length ? (
@@ -39,7 +39,7 @@ export function StepText({ step, headed = true }: { step: LessonStep; headed?: b
       {expects ? (
         <p className="border-l-4 border-l-sea pl-3">
           <span className="text-ink-2">Done when: </span>
-          {expects}
+          <Markdown inline text={expects} />
         </p>
       ) : null}
       <Hints key={step.id} hints={hints} />

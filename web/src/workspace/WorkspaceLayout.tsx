@@ -1,8 +1,9 @@
 import { useMemo } from 'react';
 import { Navigate, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { stageAt, stageNames, type StageName } from '@vigilum/core/classroom';
-import { isWorking, stepsOf } from '@vigilum/core/lesson';
+import { isWorking, stepFacts, stepsOf } from '@vigilum/core/lesson';
 import { useWorkspaceQuery } from '../data/queries.ts';
+import { Markdown } from '../ui/Markdown.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
@@ -72,6 +73,17 @@ export default function WorkspaceLayout() {
         here={step?.id ?? ''}
         base={base}
       />
+      {step && isWorking(step.kind) && (step.title || step.expects) ? (
+        <p className="truncate leading-6 text-ink-2">
+          <strong className="text-ink">{step.title || stepFacts[step.kind].word}</strong>
+          {step.expects ? (
+            <>
+              {' '}
+              · done when: <Markdown inline text={step.expects} />
+            </>
+          ) : null}
+        </p>
+      ) : null}
       <div className="mt-1.5 flex min-h-0 flex-1 flex-col">
         <Outlet context={context} />
       </div>

@@ -144,13 +144,17 @@ const overTheEdge = ({ sockets }: Ink) => ({
   words: {
     ...patrolWords,
     reads: [
-      { title: 'Read table and nothing, left', minutes: 4, decides: { minutes: 2 } },
+      {
+        title: 'Read table and nothing, left',
+        minutes: 4,
+        decides: { title: 'Decide on a threshold, left', minutes: 2 },
+      },
       {
         socket: sockets[1]!,
         title: 'Read table and nothing, right',
         text: 'The same with the right eye: two of one kind seldom read the same.',
         minutes: 4,
-        decides: { minutes: 2 },
+        decides: { title: 'Decide on a threshold, right', minutes: 2 },
       },
     ],
   },

@@ -170,7 +170,11 @@ export const harbourSteps: Record<string, Pick<LessonWords, 'reads' | 'steps'>> 
         minutes: 4,
         title: 'Read planks and nothing, left',
         text: '**Hold the robot with both hands.** Read the planks, then with the left eye over the edge. Nothing comes back: how low is nothing?',
-        decides: { minutes: 2 },
+        decides: {
+          title: 'Decide on a threshold, left',
+          minutes: 2,
+          text: 'Below which number is there **nothing underneath**? Choose a way, and see how safe it is.',
+        },
       },
       {
         socket: 'K4',
@@ -178,6 +182,7 @@ export const harbourSteps: Record<string, Pick<LessonWords, 'reads' | 'steps'>> 
         title: 'Read planks and nothing, right',
         text: 'The same with the right eye. Two eyes of one kind seldom read the same.',
         decides: {
+          title: 'Decide on a threshold, right',
           minutes: 2,
           text: 'The right eye has a threshold of its own. In the script `threshold` means the one of the sensor on the other side of the sign.',
         },

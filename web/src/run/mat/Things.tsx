@@ -20,8 +20,8 @@ function ZoneShape({ zone, place, size, plain }: { zone: Zone; place: Place; siz
     <g>
       <rect x={x} y={y} width={Math.abs(x2 - x1)} height={Math.abs(y2 - y1)} {...line} />
       <text
-        x={x + size * 0.6}
-        y={y + size * 1.2}
+        x={x + size * 1.2}
+        y={y + size * 1.5}
         fontSize={size}
         fill="#0d5560"
         fontFamily="var(--font-sans)"
