@@ -60,7 +60,7 @@ test('steps are moved by keys, and what is missing says where', async ({ page })
   await expect(rows.nth(1)).toBeFocused();
 
   // A script that comes last has nothing to try before it.
-  await rows.nth(2).focus();
+  await rows.filter({ hasText: 'Script' }).focus();
   for (let i = 0; i < 7; i++) await page.keyboard.press('Alt+ArrowDown');
   await page.getByRole('button', { name: 'Try it comes before any script was written.' }).click();
   await expect(page.getByRole('heading', { name: /Try/ }).first()).toBeVisible();
@@ -68,6 +68,40 @@ test('steps are moved by keys, and what is missing says where', async ({ page })
   for (let i = 0; i < 7; i++) await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Nothing is missing: the lesson is ready to be taught.')).toBeVisible();
   await saved(page);
+});
+
+test('a step is dragged to another place, and put back by undo', async ({ page }) => {
+  await fromAim(page, 'stop on a line');
+  const names = async () =>
+    (await steps(page).getByRole('listitem').allInnerTexts()).map((row) => row.split('\n')[1]);
+  const before = await names();
+  const grip = (n: number) => steps(page).getByRole('listitem').nth(n).getByTitle('Drag to another place');
+  const middle = async (n: number) => {
+    const box = (await grip(n).boundingBox())!;
+    return [box.x + box.width / 2, box.y + box.height / 2] as const;
+  };
+  const [from, to] = [await middle(1), await middle(3)];
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  await page.mouse.move(from[0], from[1] + 20, { steps: 4 });
+  await page.mouse.move(...to, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(names).toEqual([before[0], before[2], before[3], before[1], ...before.slice(4)]);
+  await saved(page);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(names).toEqual(before);
+});
+
+test('typed numbers follow undo', async ({ page }) => {
+  await fromAim(page, 'stop on a line');
+  const minutes = page.getByLabel('minutes', { exact: true });
+  await expect(minutes).toHaveValue('3');
+  await minutes.fill('many');
+  await expect(minutes).toHaveAttribute('aria-invalid', 'true');
+  await minutes.fill('7');
+  await expect(page.getByText('49 of 50 min are planned, 1 is left over.')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(minutes).toHaveValue('3');
 });
 
 test('a text is typed, seen as the team sees it, kept, and compared with what it was', async ({ page }) => {
@@ -193,7 +227,7 @@ test('a lesson of forty steps stays fluid while typing', async ({ page }) => {
   await fromAim(page, 'stop before something');
   for (let i = 0; i < 28; i++)
     await page.getByRole('button', { name: 'A second step like this one' }).click();
-  await expect(steps(page).getByRole('listitem')).toHaveCount(38);
+  await expect(steps(page).getByRole('listitem')).toHaveCount(40);
   await page.evaluate(() => {
     const kept: number[] = [];
     Object.assign(window, { kept });

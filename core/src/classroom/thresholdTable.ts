@@ -3,7 +3,7 @@ import { stepsOf } from '../lesson/index.ts';
 import { formatNumber } from '../quantity/index.ts';
 import { bySocket } from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, separation } from '../threshold/index.ts';
-import { pairOfRecord, staleVerdicts } from './known.ts';
+import { pairOfRecord, staleVerdicts, watched } from './known.ts';
 import { recordAt, type TeamInLesson } from './standing.ts';
 
 /** One team's threshold beside the others'. Readings in the sensor's unit. */
@@ -62,7 +62,7 @@ export function thresholdTable(all: readonly TeamInLesson[], now: number): Thres
   const pairs = teams.map(({ record }) => pairOfRecord(record));
   const named = pairs.find((pair) => pair !== null);
   return {
-    unit: named?.unit ?? '%',
+    unit: named?.unit ?? (first ? watched(first)?.unit : undefined) ?? '%',
     lowName: named?.low.name ?? first?.lesson.read.tasks[0]?.surface ?? '',
     highName: named?.high.name ?? first?.lesson.read.tasks[1]?.surface ?? '',
     median: middle,

@@ -10,6 +10,7 @@ export * from './reading.ts';
 export * from './plan.ts';
 export * from './twist/index.ts';
 export * from './fit.ts';
+export * from './forRobot.ts';
 export * from './prepare.ts';
 export * from './missing.ts';
 export * from './compare.ts';

@@ -1,6 +1,6 @@
 import type { TeamInLesson, TeamRecord } from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
-import { needsOfLesson, variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
+import { forRobot, needsOfLesson, variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
 import { driveSpeed } from '@vigilum/core/script';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
@@ -48,7 +48,10 @@ export async function loadTeams(
     [ids],
   );
   const robots = teams.map((team) => team.robot_id);
-  const needs = needsOfLesson(base);
+  // A robot of another kit has the lesson’s sensors on sockets of its own.
+  const needsOn = ({ kit, build }: { kit: Kit; build: RobotBuild }) =>
+    needsOfLesson(forRobot(base, kit, build));
+  const needs = teams.flatMap(needsOn);
   const sensors = await loadSensors(db, robots, needs, surfaces);
   const scripts = await db.query<{ team_id: number; version: number; text: string; saved_at: Date }>(
     `select distinct on (team_id) team_id, version, text, saved_at from script_versions
@@ -129,10 +132,10 @@ export async function loadTeams(
 
   return teams.map((team): TeamInLesson => {
     const twisted = variantRow.get(team.id);
-    const lesson = variantOf(base, twisted?.twist_values);
+    const lesson = forRobot(variantOf(base, twisted?.twist_values), team.kit, team.build);
     const script = scriptOf.get(team.id)?.[0];
-    const mine = sensors(team.robot_id);
-    const { [base.need.socket]: first = nothingStored, ...others } = mine;
+    const mine = sensors(team.robot_id, needsOfLesson(lesson));
+    const { [lesson.need.socket]: first = nothingStored, ...others } = mine;
     const myTries = (triesOf.get(team.id) ?? []).map((row) => ({
       id: row.id,
       scriptVersion: row.script_version,

@@ -24,7 +24,7 @@ export const recordOf = ({ wireCheck, sets, quickLooks, threshold, touch }: Stor
 });
 
 /**
- * What is stored of every sensor that a lesson takes, for several robots at once: newest checks, sets, looks,
+ * What is stored of every sensor that a lesson takes, for several robots at once, each asked with its own sockets: newest checks, sets, looks,
  * thresholds and recordings. With `surfaces` only their sets are loaded, and those that were read at true values.
  */
 export async function loadSensors(
@@ -32,9 +32,8 @@ export async function loadSensors(
   robots: readonly number[],
   needs: readonly SensorNeed[],
   surfaces: readonly string[] | null,
-): Promise<(robot: number) => Record<string, StoredSensor>> {
-  const who = [[...robots], needs.map(({ socket }) => socket)];
-  const kindOf = new Map(needs.map(({ socket, kind }) => [socket, kind]));
+): Promise<(robot: number, own: readonly SensorNeed[]) => Record<string, StoredSensor>> {
+  const who = [[...robots], [...new Set(needs.map(({ socket }) => socket))]];
   const checks = await db.query<{ robot_id: number; socket: string; reacts: boolean; checked_at: Date }>(
     `select distinct on (robot_id, socket) robot_id, socket, reacts, checked_at from wire_checks
       where robot_id = any($1::int[]) and socket = any($2::text[])
@@ -94,25 +93,26 @@ export async function loadSensors(
   );
 
   const at = (row: { robot_id: number; socket: string }) => `${row.robot_id} ${row.socket}`;
-  const asSet = <Row extends { socket: string; kind: string }>(rows: readonly Row[]) =>
-    rows.filter(({ socket, kind }) => kindOf.get(socket) === kind);
   const checkOf = grouped(checks, at);
-  const setsOf = grouped(asSet(sets), at);
-  const recordingsOf = grouped(asSet(recordings), at);
+  const setsOf = grouped(sets, at);
+  const recordingsOf = grouped(recordings, at);
   const quickOf = grouped(quick, at);
   const thresholdOf = grouped(thresholds, at);
 
-  const stored = (robot: number, socket: string): StoredSensor => {
+  const stored = (robot: number, { socket, kind }: SensorNeed): StoredSensor => {
     const key = `${robot} ${socket}`;
     const check = checkOf.get(key)?.[0];
     const decided = thresholdOf.get(key)?.[0];
     const recorded = (purpose: 'sweep' | 'touch') => {
-      const row = recordingsOf.get(key)?.find((recording) => recording.purpose === purpose);
+      const row = recordingsOf
+        .get(key)
+        ?.find((recording) => recording.purpose === purpose && recording.kind === kind);
       return row ? { id: row.id, periodMs: row.period_ms, values: row.readings, at: ms(row.taken_at) } : null;
     };
     return {
       wireCheck: check ? { reacts: check.reacts, at: ms(check.checked_at) } : null,
-      sets: (setsOf.get(key) ?? []).map(setOf),
+      // Readings count only while the sensor is set as the lesson needs it.
+      sets: (setsOf.get(key) ?? []).filter((set) => set.kind === kind).map(setOf),
       quickLooks: (quickOf.get(key) ?? []).map(({ surface, readings, taken_at }) => ({
         surface,
         values: readings,
@@ -133,5 +133,5 @@ export async function loadSensors(
       touch: recorded('touch'),
     };
   };
-  return (robot) => Object.fromEntries(needs.map(({ socket }) => [socket, stored(robot, socket)]));
+  return (robot, own) => Object.fromEntries(own.map((need) => [need.socket, stored(robot, need)]));
 }

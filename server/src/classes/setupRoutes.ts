@@ -3,7 +3,7 @@ import Joi from 'joi';
 import { one } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
-import { validate } from '../http/validate.ts';
+import { idFrom, validate } from '../http/validate.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { lessonBySlug } from './records.ts';
@@ -35,6 +35,8 @@ const newPeriod = Joi.object<NewPeriod>({
   lesson: name(60).required(),
   minutes: Joi.number().integer().min(5).max(480).required(),
 });
+
+const newRobot = Joi.object<{ robot: number }>({ robot: Joi.number().integer().positive().required() });
 
 /** Setting up: classes with their teams and robots, and the start of a period. */
 export function setupRoutes({ db, changes, now }: Services): Router {
@@ -86,6 +88,38 @@ export function setupRoutes({ db, changes, now }: Services): Router {
     });
     changes.tell({ what: 'class', id });
     res.status(201).json({ id });
+  });
+
+  router.get('/teams', async (_req, res) => {
+    const teams = await db.query(
+      `select t.id, t.name, c.name as class, t.robot_id as robot
+         from teams t join classes c on c.id = t.class_id order by c.school, c.name, t.id`,
+    );
+    res.json({ teams });
+  });
+
+  // A team takes another robot. Where a team of the same class has it, the two exchange theirs.
+  router.put('/teams/:id/robot', async (req, res) => {
+    const team = idFrom(req.params.id);
+    const { robot } = validate(newRobot, req.body);
+    const changed = await db.transaction(async (tx) => {
+      const [mine] = await tx.query<{ class_id: number; robot_id: number }>(
+        'select class_id, robot_id from teams where id = $1',
+        [team],
+      );
+      if (!mine) throw notFound('such team');
+      const [wanted] = await tx.query('select 1 from robots where id = $1 and removed_at is null', [robot]);
+      if (!wanted) throw notFound('such robot');
+      const others = await tx.query<{ id: number }>(
+        'update teams set robot_id = $1 where class_id = $2 and robot_id = $3 and id <> $4 returning id',
+        [mine.robot_id, mine.class_id, robot, team],
+      );
+      await tx.query('update teams set robot_id = $1 where id = $2', [robot, team]);
+      return { ...mine, exchanged: others.length > 0 };
+    });
+    changes.tell({ what: 'class', id: changed.class_id });
+    changes.tell({ what: 'robot', id: robot });
+    res.json({ before: changed.robot_id, exchanged: changed.exchanged });
   });
 
   router.post('/periods', async (req, res) => {

@@ -5,6 +5,7 @@ import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
+import { periodRoutes } from '../classes/periods.ts';
 import { classRoutes } from '../classes/routes.ts';
 import { setupRoutes } from '../classes/setupRoutes.ts';
 import { floorRoutes } from '../floor/routes.ts';
@@ -109,6 +110,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
   app.get('/api/events', services.changes.route);
   for (const routes of [
     classRoutes,
+    periodRoutes,
     setupRoutes,
     kitRoutes,
     phrasebookRoutes,

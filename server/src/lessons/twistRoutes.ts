@@ -63,22 +63,35 @@ export function twistRoutes({ db, changes, now, simulations }: Services): Router
     const taken = new Set<string>();
     const handed: { team: number; seed: number; values: TwistValues; proof: Proof }[] = [];
     const without: string[] = [];
-    let judged = 0;
-    const verdicts = new Map<string, Proof>();
+    const proofs = new Map<string, Promise<Proof>>();
+    const proofOf = (values: TwistValues): Promise<Proof> => {
+      const key = JSON.stringify(values);
+      const known = proofs.get(key);
+      if (known) return known;
+      const proof = proveModel(db, simulations, lesson, values);
+      // Whoever asks for it is told; one that nobody comes to ask for must not end the server.
+      proof.catch(() => undefined);
+      proofs.set(key, proof);
+      return proof;
+    };
+    const drawOf = (index: number, again: number) => {
+      const own = (seed + index * 7919 + again * 104_729) | 0;
+      const drawn = drawTwist(lesson.twist, own, level);
+      if (!drawn.ok) throw new Problem(422, 'No values', `${drawn.says} ${drawn.mend}`);
+      return { own, values: drawn.value };
+    };
+    // The first draws of all teams are judged side by side: most of them are kept.
+    teams.forEach((_, index) => void proofOf(drawOf(index, 0).values));
     for (const [index, team] of teams.entries()) {
       let kept: (typeof handed)[number] | null = null;
       for (let again = 0; again < DRAWS; again++) {
-        const own = (seed + index * 7919 + again * 104_729) | 0;
-        const drawn = drawTwist(lesson.twist, own, level);
-        if (!drawn.ok) throw new Problem(422, 'No values', `${drawn.says} ${drawn.mend}`);
-        const key = JSON.stringify(drawn.value);
-        const proof = verdicts.get(key) ?? (await proveModel(db, simulations, lesson, drawn.value));
-        if (!verdicts.has(key)) judged++;
-        verdicts.set(key, proof);
+        const { own, values } = drawOf(index, again);
+        const proof = await proofOf(values);
         if (proof.verdict !== 'proved') continue;
-        kept ??= { team: team.id, seed: own, values: drawn.value, proof };
-        if (taken.has(key)) continue;
-        kept = { team: team.id, seed: own, values: drawn.value, proof };
+        const one = { team: team.id, seed: own, values, proof };
+        kept ??= one;
+        if (taken.has(JSON.stringify(values))) continue;
+        kept = one;
         break;
       }
       if (!kept) {
@@ -92,7 +105,7 @@ export function twistRoutes({ db, changes, now, simulations }: Services): Router
       throw new Problem(
         422,
         'No variant passes',
-        `For ${without.join(', ')} no variant was found whose model answer is proved (${judged} were judged). Nothing was handed out. Narrow the ranges, or mend the model answer.`,
+        `For ${without.join(', ')} no variant was found whose model answer is proved (${proofs.size} were judged). Nothing was handed out. Narrow the ranges, or mend the model answer.`,
       );
     const at = now().toISOString();
     await db.transaction(async (tx) => {
@@ -106,7 +119,7 @@ export function twistRoutes({ db, changes, now, simulations }: Services): Router
         );
     });
     changes.tell({ what: 'class', id: classId });
-    res.status(201).json({ handed: handed.length, judged });
+    res.status(201).json({ handed: handed.length, judged: proofs.size });
   });
 
   router.delete('/lessons/:slug/variants/:class', async (req, res) => {

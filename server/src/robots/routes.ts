@@ -108,8 +108,9 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
 
   router.get('/robots', async (_req, res) => {
     const rows = await db.query<RobotRow & { team: string | null }>(
-      `select r.id, r.name, k.definition as kit, r.build, r.stand_in, t.name as team
-         from robots r join kits k on k.id = r.kit_id left join teams t on t.robot_id = r.id
+      `select r.id, r.name, k.definition as kit, r.build, r.stand_in,
+              (select string_agg(t.name, ', ' order by t.id) from teams t where t.robot_id = r.id) as team
+         from robots r join kits k on k.id = r.kit_id
         where r.removed_at is null order by r.id`,
     );
     res.json({
@@ -127,7 +128,10 @@ export function robotRoutes({ db, bench, changes, now }: Services): Router {
   router.get('/robots/:id', async (req, res) => {
     const id = await robotId(db, req.params.id);
     const { name, kit, build, stand_in } = await robotRow(db, id);
-    const [team] = await db.query<{ name: string }>('select name from teams where robot_id = $1', [id]);
+    const [team] = await db.query<{ name: string | null }>(
+      `select string_agg(name, ', ' order by id) as name from teams where robot_id = $1`,
+      [id],
+    );
     const checks = await db.query<{
       socket: string;
       kind: SensorKind;

@@ -265,6 +265,68 @@ describe('a class of one’s own', () => {
   });
 });
 
+describe('a robot of another kit', () => {
+  type Work = {
+    robot: { id: number; name: string };
+    record: { lesson: { need: { socket: string }; startScript: string } };
+    sensors: object;
+  };
+  const work = async (team: string) => (await demo.api.get(lesson(team)).expect(200)).body as Work;
+
+  it('is given to a team, whose lesson then names its sockets; two of a class exchange theirs', async () => {
+    const { robots } = (await demo.api.get('/api/robots')).body as {
+      robots: { id: number; name: string; kit: { slug: string } }[];
+    };
+    const skiff = robots.find(({ kit }) => kit.slug === 'skiff')!;
+    const before = await work('Shag');
+    await demo.api.put('/api/teams/8/robot').send({ robot: skiff.id }).expect(200);
+    const on = await work('Shag');
+    expect([on.robot.name, on.record.lesson.need.socket, Object.keys(on.sensors)]).toEqual([
+      skiff.name,
+      'S-b',
+      ['S-b'],
+    ]);
+    expect(on.record.lesson.startScript).toContain('on S-b');
+    const exchanged = await demo.api.put('/api/teams/7/robot').send({ robot: skiff.id }).expect(200);
+    expect((exchanged.body as { exchanged: boolean }).exchanged).toBe(true);
+    await demo.api
+      .put('/api/teams/7/robot')
+      .send({ robot: (await work('Shag')).robot.id })
+      .expect(200);
+    await demo.api.put('/api/teams/8/robot').send({ robot: before.robot.id }).expect(200);
+    expect(await work('Shag')).toMatchObject({
+      robot: before.robot,
+      record: { lesson: { need: { socket: 'K3' } } },
+    });
+    await demo.api.put('/api/teams/8/robot').send({ robot: 9999 }).expect(404);
+    await demo.api.put('/api/teams/999/robot').send({ robot: skiff.id }).expect(404);
+    const { teams } = (await demo.api.get('/api/teams')).body as { teams: { name: string; class: string }[] };
+    expect(teams).toContainEqual(expect.objectContaining({ name: 'Shag', class: '7 Kittiwake' }));
+  });
+});
+
+describe('what a class wrote down', () => {
+  it('stands side by side, by the steps that ask for it', async () => {
+    await demo.api
+      .put(`${lesson('Plover')}/notes`)
+      .send({ step: 'predict', text: '14 mm' })
+      .expect(204);
+    const { periods } = (await demo.api.get('/api/today')).body as {
+      periods: { id: number; class: { name: string } }[];
+    };
+    const period = periods.find((p) => p.class.name === '7 Kittiwake')!;
+    const { body } = await demo.api.get(`/api/periods/${period.id}/notes`).expect(200);
+    expect(body).toMatchObject({ class: '7 Kittiwake', lesson: { slug: 'tide-line' } });
+    const { steps, teams } = body as {
+      steps: { kind: string }[];
+      teams: { name: string; notes: Record<string, string> }[];
+    };
+    expect(steps.map(({ kind }) => kind)).toEqual(['predict', 'reflect', 'extend', 'homework']);
+    expect(teams.find(({ name }) => name === 'Plover')!.notes.predict).toBe('14 mm');
+    await demo.api.get('/api/periods/9999/notes').expect(404);
+  });
+});
+
 describe('bad input', () => {
   const long = 'x'.repeat(70);
   it.each<[string, string, string, unknown, number, RegExp]>([

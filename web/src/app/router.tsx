@@ -70,6 +70,7 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../class/ThresholdsPage.tsx')).ClassNow }),
       },
       { path: '/class/:period', lazy: stage(() => import('../class/ThresholdsPage.tsx')) },
+      { path: '/class/:period/notes', lazy: stage(() => import('../class/NotesPage.tsx')) },
       { path: '/workings', lazy: stage(() => import('../workings/WorkingsPage.tsx')) },
       { path: '/workings/:sheet', lazy: stage(() => import('../workings/WorkingsPage.tsx')) },
       { path: '/kits', lazy: stage(() => import('../kits/KitsPage.tsx')) },

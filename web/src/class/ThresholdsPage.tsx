@@ -1,5 +1,5 @@
 import { Download, Printer } from 'lucide-react';
-import { Link, Navigate, useNavigate, useParams } from 'react-router';
+import { Link, Navigate, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { useClassThresholds, useToday } from '../data/queries.ts';
@@ -10,9 +10,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
-
-const minutesAt = (at: number): string =>
-  new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+import { clockAt, PeriodHead } from './PeriodHead.tsx';
 
 function save({ table, school, class: name, lesson }: ClassThresholds): void {
   const { unit, lowName, highName } = table;
@@ -104,8 +102,6 @@ export function ClassNow() {
 export default function ThresholdsPage() {
   const { period = '' } = useParams();
   const query = useClassThresholds(period);
-  const today = useToday();
-  const navigate = useNavigate();
   const clock = useNow(15_000);
   if (query.isPending) return <Loading what="the thresholds" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
@@ -118,38 +114,19 @@ export default function ThresholdsPage() {
   const ranged = need.kind === 'light' || need.kind === 'ambient' || need.kind === 'proximity';
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
-        <h1 className="text-title font-bold">
-          {data.class} · thresholds for {lesson.title}
-        </h1>
-        <span className="mr-auto text-ink-2">
-          {decided} of {table.rows.length} decided
-          {table.median === null ? '' : `, the middle one ${formatNumber(table.median)} ${table.unit}`}
-          {faults > 0 ? `, ${countOf(faults, 'team')} to see to` : ''}
-        </span>
-        <span className="flex flex-wrap gap-2 print:hidden">
-          {(today.data?.periods.length ?? 0) > 1 ? (
-            <select
-              aria-label="Which period"
-              className="input w-56"
-              value={period}
-              onChange={(event) => void navigate(`/class/${event.target.value}`)}
-            >
-              {today.data!.periods.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {minutesAt(p.startsAt)} {p.class.name}
-                </option>
-              ))}
-            </select>
-          ) : null}
-          <button type="button" className="btn btn-plain" onClick={() => save(data)}>
-            <Download size={18} aria-hidden="true" /> Save as CSV
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-            <Printer size={18} aria-hidden="true" /> Print
-          </button>
-        </span>
-      </div>
+      <PeriodHead
+        title={`${data.class} · thresholds for ${lesson.title}`}
+        aside={`${decided} of ${table.rows.length} decided${
+          table.median === null ? '' : `, the middle one ${formatNumber(table.median)} ${table.unit}`
+        }${faults > 0 ? `, ${countOf(faults, 'team')} to see to` : ''}`}
+      >
+        <button type="button" className="btn btn-plain" onClick={() => save(data)}>
+          <Download size={18} aria-hidden="true" /> Save as CSV
+        </button>
+        <button type="button" className="btn btn-plain" onClick={() => window.print()}>
+          <Printer size={18} aria-hidden="true" /> Print
+        </button>
+      </PeriodHead>
       {table.rows.length === 0 ? (
         <Empty title="This class has no team.">
           <Link to="/start" className="btn btn-primary">
@@ -164,12 +141,16 @@ export default function ThresholdsPage() {
                 <th scope="col" className={head}>
                   team
                 </th>
-                <th scope="col" className={`${head} text-right`}>
-                  {table.lowName}, {table.unit}
-                </th>
-                <th scope="col" className={`${head} text-right`}>
-                  {table.highName}, {table.unit}
-                </th>
+                {table.lowName ? (
+                  <>
+                    <th scope="col" className={`${head} text-right`}>
+                      {table.lowName}, {table.unit}
+                    </th>
+                    <th scope="col" className={`${head} text-right`}>
+                      {table.highName}, {table.unit}
+                    </th>
+                  </>
+                ) : null}
                 <th scope="col" className={`${head} text-right`}>
                   threshold, {table.unit}
                 </th>
@@ -207,8 +188,12 @@ export default function ThresholdsPage() {
                       <span className="block text-sm font-normal text-ink-2">{row.robot}</span>
                     </Link>
                   </th>
-                  <td className="pr-4 text-right font-mono">{formatNumber(row.low)}</td>
-                  <td className="pr-4 text-right font-mono">{formatNumber(row.high)}</td>
+                  {table.lowName ? (
+                    <>
+                      <td className="pr-4 text-right font-mono">{formatNumber(row.low)}</td>
+                      <td className="pr-4 text-right font-mono">{formatNumber(row.high)}</td>
+                    </>
+                  ) : null}
                   <td className="pr-4 text-right font-mono text-2xl font-bold text-signal">
                     {row.value === null ? <span className="text-ink-2">–</span> : shown(row)}
                   </td>
@@ -235,7 +220,7 @@ export default function ThresholdsPage() {
                     ) : (
                       <>
                         <span className="print:hidden">{ago(row.readAt, now)}</span>
-                        <span className="hidden print:inline">{minutesAt(row.readAt)}</span>
+                        <span className="hidden print:inline">{clockAt(row.readAt)}</span>
                       </>
                     )}
                   </td>

@@ -3,6 +3,7 @@ import type { Lesson } from '@vigilum/core/lesson';
 import { toast } from 'sonner';
 import { ApiProblem, get } from './api.ts';
 import type {
+  ClassNotes,
   ClassThresholds,
   Kits,
   RobotDetail,
@@ -68,6 +69,12 @@ export const useClassThresholds = (period: string) =>
   useQuery({
     queryKey: ['period', period, 'thresholds'],
     queryFn: () => get<ClassThresholds>(`/periods/${encodeURIComponent(period)}/thresholds`),
+  });
+
+export const useClassNotes = (period: string) =>
+  useQuery({
+    queryKey: ['period', period, 'notes'],
+    queryFn: () => get<ClassNotes>(`/periods/${encodeURIComponent(period)}/notes`),
   });
 
 /** The sentence to show for anything that was thrown. */

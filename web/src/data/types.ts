@@ -1,6 +1,6 @@
 import type { HelpCall, Stage, StageName, TeamInLesson } from '@vigilum/core/classroom';
 import type { Recording, StoredSet, ThresholdTable } from '@vigilum/core/classroom';
-import type { Lesson } from '@vigilum/core/lesson';
+import type { Lesson, LessonStep } from '@vigilum/core/lesson';
 import type { Kit, RobotBuild, SensorKind, SensorNeed } from '@vigilum/core/sensing';
 
 import type { Room } from '../reading/reader.ts';
@@ -99,6 +99,16 @@ export interface LessonBench {
 }
 
 /** A class's thresholds side by side. */
+/** What the teams of a class wrote down, by the steps that ask for it. */
+export interface ClassNotes {
+  now: number;
+  school: string;
+  class: string;
+  lesson: Pick<Lesson, 'slug' | 'title'>;
+  steps: Pick<LessonStep, 'id' | 'kind' | 'title' | 'text'>[];
+  teams: { id: number; name: string; notes: Record<string, string> }[];
+}
+
 export interface ClassThresholds {
   now: number;
   school: string;

@@ -4,6 +4,7 @@ import { useRobot } from '../data/queries.ts';
 import type { RobotDetail } from '../data/types.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
+import { TeamOfRobot } from './TeamOfRobot.tsx';
 
 const tabs = [
   { to: 'bench', word: 'Bench' },
@@ -41,10 +42,11 @@ export default function RobotLayout() {
         <BackLink to="/robots" title="Back to all robots" />
         <h1 className="text-title font-bold">{detail.name}</h1>
         <span className="text-ink-2">
-          kit {detail.kit.name} · {detail.team ? `team ${detail.team}` : 'no team'} · wheels{' '}
-          {formatNumber(detail.build.wheelDiameterMm)} mm · track {formatNumber(detail.build.trackMm)} mm
+          kit {detail.kit.name} · wheels {formatNumber(detail.build.wheelDiameterMm)} mm · track{' '}
+          {formatNumber(detail.build.trackMm)} mm
           {detail.standIn ? ' · stand-in' : ''}
         </span>
+        <TeamOfRobot detail={detail} />
         <nav aria-label="Views of the robot" className="ml-auto flex flex-wrap gap-1">
           {tabs.map(({ to, word }) => (
             <NavLink

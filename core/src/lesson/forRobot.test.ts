@@ -1,0 +1,52 @@
+import { describe, expect, it } from '@jest/globals';
+import { fullBuild, fullKit, lesson as plain } from '../test/index.ts';
+import { forRobot, newStep, type Lesson } from './index.ts';
+
+const own = { kit: 'other', build: fullBuild, thresholds: { 'P-1': 40 } };
+const lesson: Lesson = {
+  ...plain,
+  need: { kind: 'light', name: 'floor', socket: 'P-1' },
+  also: [{ kind: 'distance', name: 'front', socket: 'K3' }],
+  startScript: 'sensor floor is light on P-1\nsensor front is distance on K3\n',
+  expectations: [
+    { kind: 'soon after', seconds: 1, when: { is: 'pressed', socket: 'K3' }, then: { is: 'stands' } },
+    { kind: 'formula', says: 'Sees K3', formula: 'always (K3 > 3 -> "P-1" < 50)' },
+  ],
+  steps: [
+    { ...newStep('wire', []), text: 'Plug **P-1** and K3, not K33 or AP-1.' },
+    { ...newStep('read', []), part: { socket: 'K3', at: [100] } },
+  ],
+  robot: own,
+};
+
+describe('a lesson for a robot of another kit', () => {
+  const on = forRobot(lesson, fullKit, fullBuild);
+
+  it('names the sockets that this robot has, everywhere', () => {
+    expect([on.need.socket, on.also![0]!.socket]).toEqual(['K3', 'K2']);
+    expect(on.startScript).toBe('sensor floor is light on K3\nsensor front is distance on K2\n');
+    expect(on.steps![0]!.text).toBe('Plug **K3** and K2, not K33 or AP-1.');
+    expect(on.steps![1]!.part!.socket).toBe('K2');
+    expect(on.expectations).toEqual([
+      { kind: 'soon after', seconds: 1, when: { is: 'pressed', socket: 'K2' }, then: { is: 'stands' } },
+      { kind: 'formula', says: 'Sees K2', formula: 'always ("K2" > 3 -> "K3" < 50)' },
+    ]);
+    // Its own robot stays what it is.
+    expect(on.robot).toBe(own);
+  });
+
+  it('asks for a free socket where the sensor is not plugged in yet', () => {
+    const bare = { ...fullBuild, fittings: fullBuild.fittings.filter(({ socket }) => socket !== 'K2') };
+    expect(forRobot(lesson, fullKit, bare).also![0]!.socket).toBe('K2');
+    const elsewhere = { ...bare, fittings: [...bare.fittings, { ...fullBuild.fittings[0]!, socket: 'K2' }] };
+    expect(forRobot(lesson, fullKit, elsewhere).also![0]!.socket).toBe('K4');
+  });
+
+  it('is as it was for the lesson’s own kit, without a robot, and where the kit lacks a sensor', () => {
+    expect(forRobot(lesson, { ...fullKit, slug: 'other' }, fullBuild)).toBe(lesson);
+    expect(forRobot(plain, fullKit, fullBuild)).toBe(plain);
+    const noSounder = { ...fullKit, sensors: fullKit.sensors.filter(({ id }) => id !== 'sounder') };
+    const fittings = fullBuild.fittings.filter(({ sensorId }) => sensorId !== 'sounder');
+    expect(forRobot(lesson, noSounder, { ...fullBuild, fittings })).toBe(lesson);
+  });
+});

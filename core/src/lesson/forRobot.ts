@@ -1,0 +1,64 @@
+import { canMeasure, fittingOn, sameSocket, type Kit, type RobotBuild } from '../sensing/index.ts';
+import { needsOfLesson } from './fit.ts';
+import type { Lesson } from './lesson.ts';
+
+/**
+ * Where a robot of another kit has the lesson’s sensors: where they are set so already, else where a part sits that
+ * can measure it, else on the next free socket. Null when the kit lacks one of them.
+ */
+function socketsOn(lesson: Lesson, kit: Kit, build: RobotBuild): Map<string, string> | null {
+  const sockets = new Map<string, string>();
+  const taken = new Set<string>();
+  for (const { kind, socket } of needsOfLesson(lesson)) {
+    const free = build.fittings.filter((fitting) => !taken.has(fitting.socket));
+    const found =
+      free.find(({ mode }) => mode === kind)?.socket ??
+      free.find(({ sensorId }) => canMeasure(kit, sensorId, kind))?.socket ??
+      (kit.sensors.some(({ id }) => canMeasure(kit, id, kind))
+        ? kit.sockets.find(
+            ({ name, takes }) => takes === 'sensor' && !taken.has(name) && !fittingOn(build, name),
+          )?.name
+        : undefined);
+    if (found === undefined) return null;
+    taken.add(found);
+    sockets.set(socket, found);
+  }
+  return sockets;
+}
+
+/** Every text inside something, changed; what stands under the left-out names stays. */
+function changed<T>(value: T, change: (text: string, key: string) => string, key = ''): T {
+  if (typeof value === 'string') return change(value, key) as T;
+  if (Array.isArray(value)) return value.map((item: unknown) => changed(item, change, key)) as T;
+  if (value !== null && typeof value === 'object')
+    return Object.fromEntries(
+      Object.entries(value).map(([name, item]) => [name, changed(item, change, name)]),
+    ) as T;
+  return value;
+}
+
+/**
+ * The lesson for a robot of another kit than it was written for: texts, scripts, steps and expectations name the
+ * sockets that this robot has. Unchanged for a robot of the lesson’s own kit, where a plug in the wrong socket is a
+ * fault to be found, and for a kit that lacks one of the sensors. What belongs to the lesson’s own robot stays.
+ */
+export function forRobot(lesson: Lesson, kit: Kit, build: RobotBuild): Lesson {
+  if (!lesson.robot || lesson.robot.kit === kit.slug) return lesson;
+  const sockets = socketsOn(lesson, kit, build);
+  if (!sockets || [...sockets].every(([from, to]) => from === to)) return lesson;
+  const names = [...sockets.keys()].map((name) => name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'));
+  // A whole name only, with the quotes that a formula may have about it.
+  const named = new RegExp(`(?<![\\w-])"?(${names.join('|')})"?(?![\\w-])`, 'gi');
+  const now = (socket: string): string =>
+    [...sockets].find(([from]) => sameSocket(from, socket))?.[1] ?? socket;
+  const renamed = (text: string, key: string): string =>
+    text.replace(named, (_, socket: string) => (key === 'formula' ? `"${now(socket)}"` : now(socket)));
+  const { need, also, steps, expectations, startScript, modelScript, faults } = lesson;
+  return {
+    ...lesson,
+    ...changed({ need, startScript, modelScript, expectations }, renamed),
+    ...(also ? { also: changed(also, renamed) } : {}),
+    ...(steps ? { steps: changed(steps, renamed) } : {}),
+    ...(faults ? { faults: changed(faults, renamed) } : {}),
+  };
+}
