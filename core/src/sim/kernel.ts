@@ -1,7 +1,7 @@
 import { formatNumber, radians } from '../quantity/index.ts';
 import { fromBaseTo, inBase } from '../sensing/index.ts';
+import { Body } from './body.ts';
 import { compile, type Compiled } from './compile.ts';
-import { Outline } from './contact.ts';
 import { RunFault } from './expressions.ts';
 import type { Machine, Manner } from './machine.ts';
 import { Noise } from './random.ts';
@@ -12,8 +12,6 @@ import type { Ended, Run, RunEvent } from './trace.ts';
 import { Turret } from './turret.ts';
 import { World } from './world.ts';
 
-/** A wheel this close to the speed it was told runs steadily, mm/s: a thousandth of a millimetre in a quarter of an hour. */
-const STEADY = 1e-6;
 /** Below this speed the robot counts as standing, mm/s. */
 export const REST_MM_PER_S = 1;
 /** A run is followed this long after the robot came to rest, ms. */
@@ -24,12 +22,8 @@ const LOST_MM = 300;
 const DISPLAY_LIMIT = 60;
 const EVENT_LIMIT = 500;
 const DEGREES = 180 / Math.PI;
-/** Things farther than this from the outline are not asked whether they touch it, mm. */
-const NEAR_MM = 40;
 /** A press must last this long to count as a bump, ms (common practice). */
 const PRESS_MS = 20;
-/** Share of its full speed that raw power still reaches on an empty battery. */
-const EMPTY_SHARE = 0.75;
 
 interface Command {
   atMs: number;
@@ -40,12 +34,9 @@ interface Command {
 
 /**
  * One simulated robot on an integer-millisecond clock. It advances in bursts from event to event (sample,
- * program step, command taking effect, trace row); inside a burst every millisecond is an exact first-order
- * lag of each wheel and an exact arc of the pose, on plain numbers held in locals; at steady speed the whole burst
- * is one arc.
+ * program step, command taking effect, trace row).
  */
 export class Kernel implements Machine, Carrier {
-  timeMs = 0;
   /** True at a step's first look, false while it is looked at again. */
   fresh = true;
   readonly readings: Float64Array;
@@ -55,23 +46,30 @@ export class Kernel implements Machine, Carrier {
   readonly stack: number[] = [];
   readonly mmPerDeg: number;
   readonly wheelPerTurn: number;
-  readonly battery: number;
   timerZeroMs = 0;
   leftZeroDeg = 0;
   rightZeroDeg = 0;
 
-  x: number;
-  y: number;
-  theta: number;
-  private vLeft = 0;
-  private vRight = 0;
-  private goalLeft = 0;
-  private goalRight = 0;
-  /** What is left of a speed error after 1 ms, and the time in s that the error acts within it. */
-  private fade = 0;
-  private slide = 0;
-  private leftMm = 0;
-  private rightMm = 0;
+  private readonly body: Body;
+  get timeMs(): number {
+    return this.body.timeMs;
+  }
+  get x(): number {
+    return this.body.x;
+  }
+  get y(): number {
+    return this.body.y;
+  }
+  get theta(): number {
+    return this.body.theta;
+  }
+  /** Rate of turn, rad/s. */
+  get turnRate(): number {
+    return this.body.turnRate;
+  }
+  get battery(): number {
+    return this.body.battery;
+  }
 
   private readonly setup: RunSetup;
   private readonly noise: Noise;
@@ -87,10 +85,6 @@ export class Kernel implements Machine, Carrier {
   private readonly units: number[];
   private readonly nextSample: number[];
   private readonly world: World;
-  private readonly outline: Outline;
-  /** How far the robot may still go before something could touch it, mm. */
-  private room = Infinity;
-  private touching = false;
   private readonly pending: Command[] = [];
   private readonly events: RunEvent[] = [];
   private pc = 0;
@@ -105,7 +99,7 @@ export class Kernel implements Machine, Carrier {
     this.noise = new Noise(circumstances.seed);
     this.sensors = robot.sensors;
     this.world = new World(course, circumstances.laterS);
-    this.outline = new Outline(robot);
+    this.body = new Body(setup, this.world);
     this.periods = this.sensors.map((sensor) => sensor.samplePeriodMs);
     const bySensor = <T>(of: (sensor: SimSensor, i: number) => T | undefined) =>
       Object.fromEntries(
@@ -134,27 +128,20 @@ export class Kernel implements Machine, Carrier {
     this.slots = new Float64Array(this.code.slotCount);
     this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
     this.wheelPerTurn = robot.trackMm / robot.wheelDiameterMm;
-    this.trackMm = robot.trackMm * (1 + (circumstances.scrub ?? 0));
-    this.battery = circumstances.battery ?? 100;
     this.delayMs = Math.max(0, Math.round(robot.drive.commandDelayMs));
-    this.x = circumstances.start.xMm;
-    this.y = circumstances.start.yMm;
-    this.theta = radians(circumstances.start.bearingDeg);
     this.headingZero = this.theta - radians(circumstances.headingAtStart ?? 0);
     const carried = setup.program.motors.length > 0 || this.sensors.some(({ onTurret }) => onTurret);
     this.turret = new Turret();
-    this.lag(robot.drive.tauDriveS);
     this.recorder = new Recorder(setup, Math.floor(setup.timeLimitMs / TRACE_MS) + 2, {
       turret: carried,
       opponent: course.opponent !== undefined,
     });
     this.items = this.sensors.map(() => new Float64Array(3).fill(NaN));
-    if (!this.world.empty) this.findRoom();
     this.looks = this.sensors.map((sensor, i) =>
       lookOf(sensor, {
         course,
         world: this.world,
-        outline: this.outline,
+        outline: this.body.outline,
         circumstances,
         // Light sensors share the run's dice; every other sensor has its own, so that it changes nothing for them.
         noise: sensor.kind === 'light' ? this.noise : new Noise(circumstances.seed ^ (0x9120 + 77 * i)),
@@ -173,10 +160,10 @@ export class Kernel implements Machine, Carrier {
 
   /** Wheel angles since the start in whole degrees: what an encoder reports. */
   leftDeg(): number {
-    return Math.floor(this.leftMm / this.mmPerDeg);
+    return Math.floor(this.body.leftMm / this.mmPerDeg);
   }
   rightDeg(): number {
-    return Math.floor(this.rightMm / this.mmPerDeg);
+    return Math.floor(this.body.rightMm / this.mmPerDeg);
   }
 
   /** Angle of the robot in radians when its heading was last zeroed, and when that was. */
@@ -190,13 +177,6 @@ export class Kernel implements Machine, Carrier {
       if (kind === 'heading') this.readings[i] = 0;
     });
   }
-
-  /** Rate of turn, rad/s. */
-  get turnRate(): number {
-    return (this.vLeft - this.vRight) / this.trackMm;
-  }
-  /** Track in mm as it works on this floor: scrubbing wheels make it wider. */
-  private readonly trackMm: number;
 
   item(sensor: number, position: number): number {
     return this.items[sensor]?.[Math.round(position) - 1] ?? NaN;
@@ -259,25 +239,6 @@ export class Kernel implements Machine, Carrier {
     this.tell('display', shown);
   }
 
-  private apply({ left, right, manner }: Command): void {
-    const { drive, wheelDiameterMm } = this.setup.robot;
-    this.holding = manner === 'hold';
-    const power = manner === 'raw' ? EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100 : 1;
-    const top = (power * Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
-    const skew = this.setup.circumstances.mismatch / 2;
-    const clamp = (v: number) => (Number.isFinite(v) ? Math.min(100, Math.max(-100, v)) : 0);
-    this.goalLeft = (clamp(left) / 100) * top * (1 + skew);
-    this.goalRight = (clamp(right) / 100) * top * (1 - skew);
-    const tau =
-      manner === 'coast' ? drive.tauCoastS : left === 0 && right === 0 ? drive.tauBrakeS : drive.tauDriveS;
-    this.lag(tau);
-  }
-
-  private lag(tauS: number): void {
-    this.fade = Math.exp(-0.001 / tauS);
-    this.slide = tauS * (1 - this.fade);
-  }
-
   private sample(i: number): void {
     const was = this.readings[i]!;
     const now = this.looks[i]!();
@@ -288,129 +249,25 @@ export class Kernel implements Machine, Carrier {
     else if (this.pressedMs[i]! >= 0 && this.timeMs - this.pressedMs[i]! >= PRESS_MS) this.bumps[i]!++;
   }
 
-  /** Looks for what is near, pushes the robot out of it, and says how far it may go before it must look again. */
-  private findRoom(): void {
-    const { outline, world } = this;
-    const s = Math.sin(this.theta);
-    const c = Math.cos(this.theta);
-    const { ahead, radius } = outline;
-    const nearest = world.nearest(this.x + ahead * s, this.y + ahead * c, radius + NEAR_MM);
-    this.touching = false;
-    if (nearest < radius) {
-      this.touching = outline.push(world, this.x, this.y, s, c, this.holding);
-      this.x += outline.dx;
-      this.y += outline.dy;
-      // Something is inside the circle but not yet touched: look again after the next fraction of a millimetre.
-      this.room = 0.2;
-    } else this.room = nearest - radius;
-  }
-  private holding = false;
-
-  /** Advances to `untilMs`: one arc when both wheels run steadily, otherwise millisecond by millisecond. */
-  private burst(untilMs: number): void {
-    if (Math.abs(this.vLeft - this.goalLeft) < STEADY && Math.abs(this.vRight - this.goalRight) < STEADY) {
-      this.vLeft = this.goalLeft;
-      this.vRight = this.goalRight;
-      if (this.glide(untilMs)) return;
-    }
-    this.lagging(untilMs);
-  }
-
-  /** A burst at steady speed is one exact arc. False, and nothing done, where it could touch something or turns far. */
-  private glide(untilMs: number): boolean {
-    const seconds = (untilMs - this.timeMs) * 0.001;
-    const dLeft = this.vLeft * seconds;
-    const dRight = this.vRight * seconds;
-    const half = (dLeft - dRight) / this.trackMm / 2;
-    const way = (dLeft + dRight) / 2;
-    const room = this.room - Math.abs(way) - Math.abs(this.outline.ahead * 2 * half);
-    if (room < 0 || Math.abs(half) > 0.02) return false;
-    if (way !== 0 || half !== 0) {
-      const mid = this.theta + half;
-      const chord = way * (1 - (half * half) / 6);
-      this.x += chord * Math.sin(mid);
-      this.y += chord * Math.cos(mid);
-      this.theta = mid + half;
-      this.leftMm += dLeft;
-      this.rightMm += dRight;
-      this.room = room;
-    }
-    this.timeMs = untilMs;
-    return true;
-  }
-
-  /** The hot loop: every millisecond an exact lag of each wheel and an exact arc. */
-  private lagging(untilMs: number): void {
-    const { trackMm } = this;
-    const swing = Math.abs(this.outline.ahead);
-    let room = this.room;
-    const { goalLeft, goalRight, fade, slide } = this;
-    let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
-    // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
-    let s = Math.sin(theta);
-    let c = Math.cos(theta);
-    for (let t = this.timeMs; t < untilMs; t++) {
-      const offLeft = vLeft - goalLeft;
-      const offRight = vRight - goalRight;
-      const dLeft = goalLeft * 0.001 + offLeft * slide;
-      const dRight = goalRight * 0.001 + offRight * slide;
-      vLeft = goalLeft + offLeft * fade;
-      vRight = goalRight + offRight * fade;
-      const half = (dLeft - dRight) / trackMm / 2;
-      // Series in the half turn h of one millisecond (|h| < 0.02): exact to the last bit kept here.
-      const h2 = half * half;
-      const sinHalf = half * (1 - (h2 / 6) * (1 - h2 / 20));
-      const cosHalf = 1 - (h2 / 2) * (1 - h2 / 12);
-      const chord = ((dLeft + dRight) / 2) * (1 - (h2 / 6) * (1 - h2 / 20));
-      const sMid = s * cosHalf + c * sinHalf;
-      const cMid = c * cosHalf - s * sinHalf;
-      x += chord * sMid;
-      y += chord * cMid;
-      s = sMid * cosHalf + cMid * sinHalf;
-      c = cMid * cosHalf - sMid * sinHalf;
-      theta += 2 * half;
-      leftMm += dLeft;
-      rightMm += dRight;
-      room -= Math.abs(chord) + swing * Math.abs(2 * half);
-      if (room < 0) {
-        this.x = x;
-        this.y = y;
-        this.theta = theta;
-        this.findRoom();
-        ({ x, y, room } = this);
-      }
-    }
-    this.room = room;
-    this.x = x;
-    this.y = y;
-    this.theta = theta;
-    this.vLeft = vLeft;
-    this.vRight = vRight;
-    this.leftMm = leftMm;
-    this.rightMm = rightMm;
-    this.timeMs = untilMs;
-  }
-
   /** Whether nothing commanded, now or soon, turns a wheel. */
   private idle(): boolean {
-    return (
-      this.goalLeft === 0 && this.goalRight === 0 && this.pending.every((c) => c.left === 0 && c.right === 0)
-    );
+    const { goalLeft, goalRight } = this.body;
+    return goalLeft === 0 && goalRight === 0 && this.pending.every((c) => c.left === 0 && c.right === 0);
   }
 
   private record(): void {
-    const { recorder, readings, values, units } = this;
+    const { recorder, readings, values, units, body } = this;
     const { columns } = recorder;
     const row = recorder.rows++;
-    columns[0]![row] = this.x;
-    columns[1]![row] = this.y;
-    columns[2]![row] = this.theta * DEGREES;
-    columns[3]![row] = (this.vLeft + this.vRight) / 2;
-    columns[4]![row] = this.turnRate * DEGREES;
+    columns[0]![row] = body.x;
+    columns[1]![row] = body.y;
+    columns[2]![row] = body.theta * DEGREES;
+    columns[3]![row] = (body.vLeft + body.vRight) / 2;
+    columns[4]![row] = body.turnRate * DEGREES;
     columns[5]![row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
     let at = 6;
     for (let i = 0; i < readings.length; i++) columns[at++]![row] = readings[i]! * units[i]!;
-    columns[at++]![row] = this.touching ? 1 : 0;
+    columns[at++]![row] = body.touching ? 1 : 0;
     for (let i = 0; i < values.length; i++) columns[at++]![row] = values[i]!;
     if (recorder.extra.turret) columns[at++]![row] = this.turretNow();
     if (recorder.extra.opponent) {
@@ -418,17 +275,6 @@ export class Kernel implements Machine, Carrier {
       columns[at++]![row] = x;
       columns[at]![row] = y;
     }
-  }
-
-  /** Whether a wheel, or the robot's middle, has gone over the rim. */
-  private fallen(): boolean {
-    const { world, outline, x, y } = this;
-    const [s, c, w] = [Math.sin(this.theta), Math.cos(this.theta), this.setup.robot.trackMm / 2];
-    return !(
-      world.onMat(x + w * c, y - w * s) &&
-      world.onMat(x - w * c, y + w * s) &&
-      world.onMat(x + outline.ahead * s, y + outline.ahead * c)
-    );
   }
 
   private step(): void {
@@ -451,6 +297,7 @@ export class Kernel implements Machine, Carrier {
 
   /** Runs to the end and hands over the trace. */
   run(): Run {
+    const { body } = this;
     const { robot, timeLimitMs, course } = this.setup;
     const limit = Math.max(1, Math.floor(timeLimitMs));
     const stepTime = Math.max(1, Math.round(robot.stepTimeMs));
@@ -464,8 +311,11 @@ export class Kernel implements Machine, Carrier {
       this.code.begin(this);
       if (this.code.ops.length === 0 || this.setup.program.steps.length === 0) this.programOverMs = 0;
       while (!ended) {
-        const now = this.timeMs;
-        while (this.pending.length > 0 && this.pending[0]!.atMs <= now) this.apply(this.pending.shift()!);
+        const now = body.timeMs;
+        while (this.pending.length > 0 && this.pending[0]!.atMs <= now) {
+          const { left, right, manner } = this.pending.shift()!;
+          body.tell(left, right, manner);
+        }
         for (let i = 0; i < this.periods.length; i++) {
           if (this.nextSample[i]! <= now) {
             this.sample(i);
@@ -474,7 +324,7 @@ export class Kernel implements Machine, Carrier {
         }
         if (nextWorld <= now) {
           nextWorld = this.world.build(now);
-          this.room = 0;
+          body.room = 0;
         }
         if (nextStep <= now) {
           if (this.programOverMs < 0) this.step();
@@ -484,20 +334,20 @@ export class Kernel implements Machine, Carrier {
           this.record();
           nextTrace = now + TRACE_MS;
           if (course.opponent) {
-            this.world.driveOpponent(TRACE_MS / 1000, this.x, this.y);
-            this.room = 0;
+            this.world.driveOpponent(TRACE_MS / 1000, body.x, body.y);
+            body.room = 0;
           }
-          const still = Math.abs(this.vLeft) < REST_MM_PER_S && Math.abs(this.vRight) < REST_MM_PER_S;
+          const still = Math.abs(body.vLeft) < REST_MM_PER_S && Math.abs(body.vRight) < REST_MM_PER_S;
           const quiet = still && this.programOverMs >= 0 && this.idle();
           if (!quiet) restMs = -1;
           else if (restMs < 0) restMs = now;
           if (quiet && now >= restMs + LINGER_MS) ended = { how: 'at rest', atS: restMs / 1000 };
-          else if (drop && this.fallen()) ended = { how: 'fell off', atS: now / 1000 };
+          else if (drop && body.fallen()) ended = { how: 'fell off', atS: now / 1000 };
           else if (
-            this.x < -LOST_MM ||
-            this.y < -LOST_MM ||
-            this.x > course.widthMm + LOST_MM ||
-            this.y > course.heightMm + LOST_MM
+            body.x < -LOST_MM ||
+            body.y < -LOST_MM ||
+            body.x > course.widthMm + LOST_MM ||
+            body.y > course.heightMm + LOST_MM
           ) {
             ended = { how: 'left the mat', atS: now / 1000 };
           } else if (now >= limit) ended = { how: 'time limit', atS: now / 1000 };
@@ -506,7 +356,7 @@ export class Kernel implements Machine, Carrier {
         let next = Math.min(nextTrace, nextStep, Math.max(now + 1, nextWorld));
         for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
         if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
-        this.burst(next);
+        body.burst(next);
       }
     } catch (caught) {
       if (!(caught instanceof RunFault)) throw caught;

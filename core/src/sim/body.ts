@@ -1,0 +1,194 @@
+import { radians } from '../quantity/index.ts';
+import { Outline } from './contact.ts';
+import type { Manner } from './machine.ts';
+import type { RunSetup } from './setup.ts';
+import type { World } from './world.ts';
+
+/** A wheel this close to the speed it was told runs steadily, mm/s: a thousandth of a millimetre in a quarter of an hour. */
+const STEADY = 1e-6;
+/** Things farther than this from the outline are not asked whether they touch it, mm. */
+const NEAR_MM = 40;
+/** Share of its full speed that raw power still reaches on an empty battery. */
+const EMPTY_SHARE = 0.75;
+
+/**
+ * The robot's body: two wheels that follow what they were told with a first-order lag, the pose that follows the
+ * wheels, and the things that it may touch. It advances in bursts; inside a burst every millisecond is an exact lag
+ * of each wheel and an exact arc of the pose, on plain numbers held in locals; at steady speed the burst is one arc.
+ */
+export class Body {
+  timeMs = 0;
+  x: number;
+  y: number;
+  theta: number;
+  vLeft = 0;
+  vRight = 0;
+  goalLeft = 0;
+  goalRight = 0;
+  leftMm = 0;
+  rightMm = 0;
+  touching = false;
+  /** How far the robot may still go before something could touch it, mm. */
+  room = Infinity;
+  /** Track in mm as it works on this floor: scrubbing wheels make it wider. */
+  readonly trackMm: number;
+  readonly battery: number;
+  readonly outline: Outline;
+  /** What is left of a speed error after 1 ms, and the time in s that the error acts within it. */
+  private fade = 0;
+  private slide = 0;
+  private holding = false;
+  private readonly setup: RunSetup;
+  private readonly world: World;
+
+  constructor(setup: RunSetup, world: World) {
+    const { robot, circumstances } = setup;
+    this.setup = setup;
+    this.world = world;
+    this.outline = new Outline(robot);
+    this.trackMm = robot.trackMm * (1 + (circumstances.scrub ?? 0));
+    this.battery = circumstances.battery ?? 100;
+    this.x = circumstances.start.xMm;
+    this.y = circumstances.start.yMm;
+    this.theta = radians(circumstances.start.bearingDeg);
+    this.lag(robot.drive.tauDriveS);
+    if (!world.empty) this.findRoom();
+  }
+
+  /** Rate of turn, rad/s. */
+  get turnRate(): number {
+    return (this.vLeft - this.vRight) / this.trackMm;
+  }
+
+  /** What both wheels shall run at, % of full speed. */
+  tell(left: number, right: number, manner: Manner): void {
+    const { drive, wheelDiameterMm } = this.setup.robot;
+    this.holding = manner === 'hold';
+    const power = manner === 'raw' ? EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100 : 1;
+    const top = (power * Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
+    const skew = this.setup.circumstances.mismatch / 2;
+    const clamp = (v: number) => (Number.isFinite(v) ? Math.min(100, Math.max(-100, v)) : 0);
+    this.goalLeft = (clamp(left) / 100) * top * (1 + skew);
+    this.goalRight = (clamp(right) / 100) * top * (1 - skew);
+    const tau =
+      manner === 'coast' ? drive.tauCoastS : left === 0 && right === 0 ? drive.tauBrakeS : drive.tauDriveS;
+    this.lag(tau);
+  }
+
+  private lag(tauS: number): void {
+    this.fade = Math.exp(-0.001 / tauS);
+    this.slide = tauS * (1 - this.fade);
+  }
+
+  /** Looks for what is near, pushes the robot out of it, and says how far it may go before it must look again. */
+  private findRoom(): void {
+    const { outline, world } = this;
+    const s = Math.sin(this.theta);
+    const c = Math.cos(this.theta);
+    const { ahead, radius } = outline;
+    const nearest = world.nearest(this.x + ahead * s, this.y + ahead * c, radius + NEAR_MM);
+    this.touching = false;
+    if (nearest < radius) {
+      this.touching = outline.push(world, this.x, this.y, s, c, this.holding);
+      this.x += outline.dx;
+      this.y += outline.dy;
+      // Something is inside the circle but not yet touched: look again after the next fraction of a millimetre.
+      this.room = 0.2;
+    } else this.room = nearest - radius;
+  }
+  /** Advances to `untilMs`: one arc when both wheels run steadily, otherwise millisecond by millisecond. */
+  burst(untilMs: number): void {
+    if (Math.abs(this.vLeft - this.goalLeft) < STEADY && Math.abs(this.vRight - this.goalRight) < STEADY) {
+      this.vLeft = this.goalLeft;
+      this.vRight = this.goalRight;
+      if (this.glide(untilMs)) return;
+    }
+    this.lagging(untilMs);
+  }
+
+  /** A burst at steady speed is one exact arc. False, and nothing done, where it could touch something or turns far. */
+  private glide(untilMs: number): boolean {
+    const seconds = (untilMs - this.timeMs) * 0.001;
+    const dLeft = this.vLeft * seconds;
+    const dRight = this.vRight * seconds;
+    const half = (dLeft - dRight) / this.trackMm / 2;
+    const way = (dLeft + dRight) / 2;
+    const room = this.room - Math.abs(way) - Math.abs(this.outline.ahead * 2 * half);
+    if (room < 0 || Math.abs(half) > 0.02) return false;
+    if (way !== 0 || half !== 0) {
+      const mid = this.theta + half;
+      const chord = way * (1 - (half * half) / 6);
+      this.x += chord * Math.sin(mid);
+      this.y += chord * Math.cos(mid);
+      this.theta = mid + half;
+      this.leftMm += dLeft;
+      this.rightMm += dRight;
+      this.room = room;
+    }
+    this.timeMs = untilMs;
+    return true;
+  }
+
+  /** The hot loop: every millisecond an exact lag of each wheel and an exact arc. */
+  private lagging(untilMs: number): void {
+    const { trackMm } = this;
+    const swing = Math.abs(this.outline.ahead);
+    let room = this.room;
+    const { goalLeft, goalRight, fade, slide } = this;
+    let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
+    // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
+    let s = Math.sin(theta);
+    let c = Math.cos(theta);
+    for (let t = this.timeMs; t < untilMs; t++) {
+      const offLeft = vLeft - goalLeft;
+      const offRight = vRight - goalRight;
+      const dLeft = goalLeft * 0.001 + offLeft * slide;
+      const dRight = goalRight * 0.001 + offRight * slide;
+      vLeft = goalLeft + offLeft * fade;
+      vRight = goalRight + offRight * fade;
+      const half = (dLeft - dRight) / trackMm / 2;
+      // Series in the half turn h of one millisecond (|h| < 0.02): exact to the last bit kept here.
+      const h2 = half * half;
+      const sinHalf = half * (1 - (h2 / 6) * (1 - h2 / 20));
+      const cosHalf = 1 - (h2 / 2) * (1 - h2 / 12);
+      const chord = ((dLeft + dRight) / 2) * (1 - (h2 / 6) * (1 - h2 / 20));
+      const sMid = s * cosHalf + c * sinHalf;
+      const cMid = c * cosHalf - s * sinHalf;
+      x += chord * sMid;
+      y += chord * cMid;
+      s = sMid * cosHalf + cMid * sinHalf;
+      c = cMid * cosHalf - sMid * sinHalf;
+      theta += 2 * half;
+      leftMm += dLeft;
+      rightMm += dRight;
+      room -= Math.abs(chord) + swing * Math.abs(2 * half);
+      if (room < 0) {
+        this.x = x;
+        this.y = y;
+        this.theta = theta;
+        this.findRoom();
+        ({ x, y, room } = this);
+      }
+    }
+    this.room = room;
+    this.x = x;
+    this.y = y;
+    this.theta = theta;
+    this.vLeft = vLeft;
+    this.vRight = vRight;
+    this.leftMm = leftMm;
+    this.rightMm = rightMm;
+    this.timeMs = untilMs;
+  }
+
+  /** Whether a wheel, or the robot's middle, has gone over the rim. */
+  fallen(): boolean {
+    const { world, outline, x, y } = this;
+    const [s, c, w] = [Math.sin(this.theta), Math.cos(this.theta), this.setup.robot.trackMm / 2];
+    return !(
+      world.onMat(x + w * c, y - w * s) &&
+      world.onMat(x - w * c, y + w * s) &&
+      world.onMat(x + outline.ahead * s, y + outline.ahead * c)
+    );
+  }
+}
