@@ -38,6 +38,6 @@ export function timePlan(lesson: Lesson): TimePlan {
       ? `The steps take ${-slack} min longer than the period of ${lesson.minutes}: shorten some, or move one to homework.`
       : slack === 0
         ? `The steps fill the period of ${lesson.minutes} min to the last minute: nothing may go wrong.`
-        : `${used} of ${lesson.minutes} min are planned, ${slack} are left over.`;
+        : `${used} of ${lesson.minutes} min are planned, ${slack} ${slack === 1 ? 'is' : 'are'} left over.`;
   return { steps, used, period: lesson.minutes, slack, homework, says };
 }

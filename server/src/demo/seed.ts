@@ -3,7 +3,7 @@ import { prove, rehearse, tryCircumstances, type KnownRobot } from '@vigilum/cor
 import { canRun, parseScript } from '@vigilum/core/script';
 import { EDGE } from '@vigilum/core/classroom';
 import { asNumber, QUICK_LOOKS, type RobotBuild } from '@vigilum/core/sensing';
-import { pairOf, recommend, thresholdWays, type WayName } from '@vigilum/core/threshold';
+import { pairOf, recommend, thresholdWays } from '@vigilum/core/threshold';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
 import { roomOf } from '../robots/store.ts';
@@ -13,125 +13,7 @@ import { addStarter } from '../starter/starter.ts';
 import { tideLine } from '../starter/tideLine.ts';
 import { Measured } from './measure.ts';
 import { seedSpareRobots } from './spareRobots.ts';
-
-/** One team of the demo: how its robot differs, and how far it has come. Minutes count back from now. */
-interface DemoTeam {
-  name: string;
-  character?: Partial<StandInCharacter>;
-  heightMm?: number;
-  socket?: string;
-  checkedMin?: number;
-  readMin?: number;
-  /** How the threshold was chosen; a number is one they chose themselves. */
-  decide?: { way: WayName | number; min: number; reason?: string };
-  /** Read more than was asked: across the edge and one slow sweep, perhaps a red card as rival. */
-  thorough?: 'edge' | 'edge and rival';
-  /** Five quick looks at a surface, in this room light, 0–100. */
-  looked?: { surface: string; roomLight: number; min: number };
-  /** What is odd about the robot. */
-  quirks?: string[];
-  /** Its newest script, who saved it, and the versions before. */
-  script?: { text: string; min: number; by?: string; earlier?: { text: string; min: number; by: string }[] };
-  tried?: { times: number; min: number };
-  provedMin?: number;
-  trials?: {
-    pastMm: number;
-    rested: boolean;
-    tookS: number | null;
-    note: string;
-    min: number;
-    /** What was changed before it. */
-    changed?: string;
-    /** The script version it ran; the newest when not said. */
-    version?: number;
-  }[];
-}
-
-const script = (...steps: string[]) => ['sensor floor is light on K3', ...steps, ''].join('\n');
-
-const teams: DemoTeam[] = [
-  {
-    name: 'Gannet',
-    checkedMin: 27,
-    readMin: 25,
-    thorough: 'edge',
-    looked: { surface: 'quay boards', roomLight: 22, min: 12 },
-    decide: { way: 'halfway', min: 22 },
-    script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 17 },
-    tried: { times: 2, min: 15 },
-    provedMin: 14,
-    trials: [
-      { pastMm: 15, rested: true, tookS: 2.9, note: 'start A', min: 10 },
-      { pastMm: 17, rested: true, tookS: 3.0, note: 'start A again', min: 8 },
-      { pastMm: 14, rested: true, tookS: 2.9, note: 'start B', min: 6 },
-    ],
-  },
-  { name: 'Plover', character: { lightSd: 2.6 }, checkedMin: 24, readMin: 2, thorough: 'edge and rival' },
-  {
-    name: 'Curlew',
-    character: { gain: 0.97, lightSd: 2.4 },
-    checkedMin: 26,
-    readMin: 23,
-    decide: { way: 69, min: 20, reason: 'it is nearer to the boards' },
-    script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 12 },
-    tried: { times: 1, min: 9 },
-    provedMin: 5,
-  },
-  {
-    name: 'Fulmar',
-    character: { gain: 0.95, headingDrift: 0.6 },
-    quirks: ['heading creeps at rest'],
-    checkedMin: 25,
-    readMin: 22,
-    decide: { way: 'fewest misreads', min: 19 },
-    script: { text: script('drive 40 %', 'wait until floor < threshold'), min: 13 },
-    tried: { times: 3, min: 7 },
-  },
-  {
-    name: 'Dunlin',
-    looked: { surface: 'tide line', roomLight: 92, min: 1 },
-    quirks: ['left wheel is weak'],
-    checkedMin: 26,
-    readMin: 24,
-    decide: { way: 'fewest misreads', min: 21 },
-    script: {
-      text: script('# slow, so that it sees the line', 'drive 25 %', 'wait until floor < threshold', 'stop'),
-      min: 15,
-      by: 'Ines',
-      earlier: [
-        { text: script('drive 60 %', 'wait until floor < 40'), min: 19, by: 'Tomo' },
-        { text: script('drive 60 %', 'wait until floor < threshold', 'stop'), min: 17, by: 'Tomo' },
-      ],
-    },
-    tried: { times: 1, min: 13 },
-    provedMin: 11,
-    trials: [
-      { pastMm: 38, rested: true, tookS: 1.6, note: 'far too far', min: 16, changed: 'speed 60', version: 2 },
-      { pastMm: 27, rested: true, tookS: 2.2, note: 'tried 40 by hand', min: 10, changed: 'speed 40' },
-      { pastMm: 13, rested: true, tookS: 3.6, note: '', min: 3, changed: 'speed 25' },
-    ],
-  },
-  { name: 'Avocet', socket: 'K4' },
-  {
-    name: 'Petrel',
-    heightMm: 27,
-    character: { darkSd: 2.1, lightSd: 2.5, roomLight: 45 },
-    checkedMin: 23,
-    readMin: 16,
-    decide: { way: 'halfway', min: 11 },
-    script: { text: script('drive 30 %'), min: 4 },
-  },
-  {
-    name: 'Shag',
-    character: { gain: 0.98 },
-    checkedMin: 25,
-    readMin: 21,
-    decide: { way: 'halfway', min: 18 },
-    script: { text: script('drive 100 %', 'wait until floor < threshold', 'stop'), min: 9 },
-    tried: { times: 1, min: 7 },
-    provedMin: 4,
-  },
-];
+import { teams, type DemoTeam } from './teams.ts';
 
 /** Its robot: a plain one but for what the demo gives it. */
 const buildOf = (team: DemoTeam): RobotBuild => ({
@@ -309,6 +191,13 @@ async function history(
       [teamId, lesson, seed, JSON.stringify(proof), ago(team.provedMin), newest],
     );
   }
+  for (const [step, text] of Object.entries(team.notes ?? {})) {
+    const min = step === 'predict' ? (team.tried?.min ?? 0) + 1 : 2;
+    await tx.query(
+      'insert into step_notes (team_id, lesson_id, step_id, text, at) values ($1, $2, $3, $4, $5)',
+      [teamId, lesson, step, text, ago(min)],
+    );
+  }
   for (const trial of team.trials ?? []) {
     await tx.query(
       `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at, changed)
@@ -365,6 +254,7 @@ const times = [
   ['tries', 'tried_at'],
   ['proofs', 'proved_at'],
   ['floor_trials', 'tried_at'],
+  ['step_notes', 'at'],
 ] as const;
 
 /** Moves the demo's clock to `now`, if it is a demo and was last set at least `afterS` seconds ago. */

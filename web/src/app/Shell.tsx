@@ -103,6 +103,7 @@ export function Shell() {
         theme={night ? 'dark' : 'light'}
         toastOptions={{
           style: {
+            fontFamily: 'var(--font-sans)',
             fontSize: '1rem',
             background: 'var(--sheet)',
             color: 'var(--ink)',

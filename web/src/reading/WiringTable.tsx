@@ -24,7 +24,7 @@ export function WiringTable({
               key={socket.name}
               className={`h-10 border-t border-line-soft ${wanted.includes(socket.name) ? 'bg-sea-soft' : ''}`}
             >
-              <th scope="row" className="pl-2 text-left font-mono font-bold whitespace-nowrap">
+              <th scope="row" className="pr-3 pl-2 text-left font-mono font-bold whitespace-nowrap">
                 {socket.name}
                 {socket.label ? (
                   <span className="ml-1.5 font-sans font-normal text-ink-2">{socket.label}</span>
