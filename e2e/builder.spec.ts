@@ -166,6 +166,37 @@ test('a twist gives teams different numbers, each with a proved answer, and the 
   await expect(gannet).toContainText('as the lesson usually is');
 });
 
+test('a twist is made from nothing: a number, what follows it, and eight proved variants', async ({
+  page,
+}) => {
+  await fromAim(page, 'stop before something');
+  await part(page, 'Plan').click();
+  await page.getByLabel(/^aim/).fill('The robot stops {gap} cm short of the wall.');
+  await part(page, 'Twist').click();
+  await page.getByRole('button', { name: 'Add a number' }).click();
+  await page.getByLabel('name', { exact: true }).fill('gap');
+  await page.getByLabel('what it is').fill('gap to the wall');
+  await page.getByRole('button', { name: 'Let a number follow' }).click();
+  // Proposed so that the lesson stays as it is while the gap is usual.
+  await expect(page.getByLabel('becomes').last()).toHaveValue('10 * gap');
+  await page.getByRole('button', { name: 'Let a number follow' }).click();
+  const second = page.getByLabel('the number').last();
+  const threshold = second.locator('option', { hasText: 'threshold of the model answer on K2' });
+  await second.selectOption((await threshold.getAttribute('value'))!);
+  await expect(page.getByLabel('becomes').last()).toHaveValue('gap + 2');
+  await saved(page);
+  await page.getByRole('button', { name: 'Prove and hand out' }).click();
+  const rows = page.getByRole('row').filter({ hasText: 'gap to the wall' });
+  await expect(rows).toHaveCount(8, { timeout: 40_000 });
+  for (const row of await rows.all()) await expect(row).toContainText('proved 50/50');
+  const gaps = await rows.getByRole('cell').filter({ hasText: 'gap to the wall' }).allInnerTexts();
+  expect(new Set(gaps).size).toBe(8);
+  const slug = /lessons\/([^/]+)\/build/.exec(page.url())![1]!;
+  await page.goto(`/teams/2/lessons/${slug}/brief`);
+  const plover = /(\d+) cm/.exec(gaps[1]!)![1]!;
+  await expect(page.getByText(`The robot stops ${plover} cm short of the wall.`)).toBeVisible();
+});
+
 test('exported, taken off the list, imported: the same lesson', async ({ page }) => {
   await fromAim(page, 'follow an edge');
   await part(page, 'Plan').click();

@@ -5,6 +5,7 @@ import { sentence } from '@vigilum/core/expect';
 import {
   boundPlaces,
   drawForTeams,
+  formulaFor,
   TWIST_LIMIT,
   twistFaults,
   valuesInWords,
@@ -34,9 +35,16 @@ export default function TwistView() {
   const faults = useMemo(() => twistFaults(lesson), [lesson]);
   const usual = useMemo(() => variantOf(lesson), [lesson]);
   const places = useMemo(
-    () => boundPlaces(lesson, (i) => sentence(usual.expectations[i]!, usual.course)),
-    [lesson, usual],
+    () => boundPlaces(usual, (i) => sentence(usual.expectations[i]!, usual.course)),
+    [usual],
   );
+  const next = places.find(({ at }) => !twist.bindings.some((bound) => bound.at === at));
+  const first = twist.parameters[0];
+  const proposed = (at: string): string => {
+    const value = places.find((place) => place.at === at)?.value;
+    if (!first) return '';
+    return first.is === 'number' && value !== undefined ? formulaFor(first, value) : first.name;
+  };
   const sample = useMemo(
     () => (twist.parameters.length > 0 && faults.length === 0 ? drawForTeams(twist, 1, 3) : null),
     [twist, faults],
@@ -180,7 +188,13 @@ export default function TwistView() {
                         put({
                           ...twist,
                           bindings: twist.bindings.map((one, j) =>
-                            j === i ? { ...one, at: event.target.value } : one,
+                            j === i
+                              ? {
+                                  at: event.target.value,
+                                  // A formula that was typed is kept; a proposed one is proposed anew.
+                                  value: value === proposed(at) ? proposed(event.target.value) : value,
+                                }
+                              : one,
                           ),
                         })
                       }
@@ -217,10 +231,12 @@ export default function TwistView() {
               <button
                 type="button"
                 className="btn btn-plain w-fit"
+                disabled={!next}
                 onClick={() =>
+                  next &&
                   put({
                     ...twist,
-                    bindings: [...twist.bindings, { at: places[0]!.at, value: twist.parameters[0]!.name }],
+                    bindings: [...twist.bindings, { at: next.at, value: proposed(next.at) }],
                   })
                 }
               >

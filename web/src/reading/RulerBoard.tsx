@@ -145,6 +145,7 @@ export function RulerBoard({
       </Panel>
       <Panel
         title="At which distance?"
+        className="max-lg:order-first"
         aside="from the sensor’s face, by ruler"
         footer={
           <>

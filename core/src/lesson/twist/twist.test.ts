@@ -7,6 +7,7 @@ import {
   drawForTeams,
   drawTwist,
   fillText,
+  formulaFor,
   numberAt,
   numbersOf,
   readArithmetic,
@@ -14,6 +15,7 @@ import {
   usualValues,
   valuesInWords,
   variantOf,
+  type NumberParameter,
   type Twist,
 } from './index.ts';
 
@@ -169,6 +171,21 @@ describe('the lesson of one team', () => {
 
   it('leaves braces that name no parameter', () => {
     expect(fillText('{gap} {toString} {} {gap', twist, { gap: 3 })).toBe('3 {toString} {} {gap');
+  });
+
+  it('is proposed a formula that leaves the number as it is', () => {
+    const gap = twist.parameters[0] as NumberParameter;
+    for (const [value, formula] of [
+      [160, '10 * gap'],
+      [406.4, '25.4 * gap'],
+      [1.6, '0.1 * gap'],
+      [16, 'gap'],
+      [18.5, 'gap + 2.5'],
+      [0, 'gap - 16'],
+    ] as const) {
+      expect(formulaFor(gap, value)).toBe(formula);
+      expect(work(formula, { gap: 16 })).toBeCloseTo(value, 9);
+    }
   });
 
   it('takes hold of numbers of a lesson only', () => {

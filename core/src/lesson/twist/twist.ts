@@ -73,3 +73,15 @@ export const numbersOf = ({ parameters }: Twist, values: TwistValues): Record<st
 
 /** The names that formulas of a twist may use. */
 export const namesOf = ({ parameters }: Twist): Set<string> => new Set(parameters.map(({ name }) => name));
+
+/** How many of one length, time or share unit make another: what a formula multiplies by rather than adds. */
+const FACTORS = [0.1, 10, 25.4, 100, 1000];
+
+/** A formula that leaves a number as it is while the parameter is usual: “10 * gap” for 150 at 15, “gap + 2” for 17. */
+export function formulaFor({ name, usual }: NumberParameter, value: number): string {
+  const factor = FACTORS.find((times) => Math.abs(times * usual - value) < 1e-9 && value !== 0);
+  if (factor !== undefined) return `${factor} * ${name}`;
+  const more = Number((value - usual).toPrecision(9));
+  if (more === 0) return name;
+  return more > 0 ? `${name} + ${more}` : `${name} - ${-more}`;
+}
