@@ -170,12 +170,13 @@ test('a twist is made from nothing: a number, what follows it, and eight proved 
   page,
 }) => {
   await fromAim(page, 'stop before something');
-  await part(page, 'Plan').click();
-  await page.getByLabel(/^aim/).fill('The robot stops {gap} cm short of the wall.');
   await part(page, 'Twist').click();
   await page.getByRole('button', { name: 'Add a number' }).click();
   await page.getByLabel('name', { exact: true }).fill('gap');
   await page.getByLabel('what it is').fill('gap to the wall');
+  await expect(page.getByText(/^“15 cm” still stands in the aim, What it is about/)).toBeVisible();
+  await page.getByRole('button', { name: 'Write {gap} there' }).click();
+  await expect(page.getByText(/still stands in/)).toBeHidden();
   await page.getByRole('button', { name: 'Let a number follow' }).click();
   // Proposed so that the lesson stays as it is while the gap is usual.
   await expect(page.getByLabel('becomes').last()).toHaveValue('10 * gap');
@@ -194,7 +195,9 @@ test('a twist is made from nothing: a number, what follows it, and eight proved 
   const slug = /lessons\/([^/]+)\/build/.exec(page.url())![1]!;
   await page.goto(`/teams/2/lessons/${slug}/brief`);
   const plover = /(\d+) cm/.exec(gaps[1]!)![1]!;
-  await expect(page.getByText(`The robot stops ${plover} cm short of the wall.`)).toBeVisible();
+  await expect(
+    page.getByText(`The robot drives up to the wall and stops ${plover} cm short of it.`),
+  ).toBeVisible();
 });
 
 test('exported, taken off the list, imported: the same lesson', async ({ page }) => {

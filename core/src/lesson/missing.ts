@@ -6,7 +6,7 @@ import { measuresOf } from './measures.ts';
 import { timePlan } from './plan.ts';
 import { decideWayOf, readWayOf, sensorAt } from './reading.ts';
 import { lessonAt, stepsOf, type LessonStep } from './steps.ts';
-import { twistFaults, variantOf } from './twist/index.ts';
+import { loneNumbers, twistFaults, variantOf } from './twist/index.ts';
 
 /** Something that a lesson still lacks. `step` is the id of the step it belongs to; null for the whole. */
 export interface Missing {
@@ -123,6 +123,9 @@ export function missingIn(lesson: Lesson, state: ModelState): Missing[] {
     ...steps.flatMap((step, i) => inStep(usual, step, steps.slice(0, i))),
     ...inModel(usual, state),
     ...twistFaults(lesson).map((says) => stop(null, says)),
+    ...loneNumbers(lesson).map(({ parameter, says, places }) =>
+      note(null, `“${says}” stands in ${places.join(', ')}, where every team has its own {${parameter}}.`),
+    ),
     ...(plan.slack < 0 ? [note(null, plan.says)] : []),
     ...(lesson.cautions.length === 0 ? [note(null, 'The lesson names no caution.')] : []),
     ...((lesson.skills ?? []).length === 0 ? [note(null, 'The lesson names no skill.')] : []),

@@ -6,6 +6,8 @@ import {
   boundPlaces,
   drawForTeams,
   formulaFor,
+  loneNumbers,
+  textsFollow,
   TWIST_LIMIT,
   twistFaults,
   valuesInWords,
@@ -33,6 +35,7 @@ export default function TwistView() {
     change(empty && !next.family ? without(lesson, 'twist') : { ...lesson, twist: next }, field);
   };
   const faults = useMemo(() => twistFaults(lesson), [lesson]);
+  const lone = useMemo(() => loneNumbers(lesson), [lesson]);
   const usual = useMemo(() => variantOf(lesson), [lesson]);
   const places = useMemo(
     () => boundPlaces(usual, (i) => sentence(usual.expectations[i]!, usual.course)),
@@ -250,6 +253,26 @@ export default function TwistView() {
             </p>
           )}
           {twist.parameters.some(({ is }) => is === 'number') ? <Levels twist={twist} put={put} /> : null}
+          {lone.map(({ parameter, says, places: where }) => (
+            <div
+              key={parameter}
+              className="flex flex-wrap items-center gap-x-3 gap-y-2 border-l-4 border-l-brass pl-3"
+            >
+              <span>
+                <strong>
+                  “{says}” still stands in {where.join(', ')}.
+                </strong>{' '}
+                <span className="text-ink-2">Every team would read the usual number there.</span>
+              </span>
+              <button
+                type="button"
+                className="btn btn-plain"
+                onClick={() => change(textsFollow(lesson), 'texts follow')}
+              >
+                Write {`{${parameter}}`} there
+              </button>
+            </div>
+          ))}
           {faults.length > 0 ? (
             <ul aria-label="Faults of the twist" className="flex flex-col gap-1">
               {faults.map((says) => (

@@ -3,3 +3,4 @@ export * from './arithmetic.ts';
 export * from './draw.ts';
 export * from './variant.ts';
 export { writtenBack } from './writtenBack.ts';
+export { loneNumbers, textsFollow, type LoneNumber } from './followTexts.ts';

@@ -1,4 +1,4 @@
-import { proposedCautions, usualSteps, variantOf, type Lesson } from '@vigilum/core/lesson';
+import { proposedCautions, textsFollow, usualSteps, variantOf, type Lesson } from '@vigilum/core/lesson';
 import { backOffFive, lookBothWays, stopShort, throughTheBasin } from './distance.ts';
 import { coloursOfTheCargo, countTheLanes, followTheChannel, piersEdge, tideLine } from './lines.ts';
 import { harbourSteps } from './stepWords.ts';
@@ -56,10 +56,8 @@ function written(lesson: Lesson): Lesson {
     ...(own ? { twist: own.twist } : {}),
   };
   const brief = own?.brief ? words.brief.replace(...own.brief) : words.brief;
-  return {
-    ...whole,
-    steps: usualSteps(whole, { ...words, ...harbourSteps[lesson.slug], ...own?.words, brief }),
-  };
+  const steps = usualSteps(whole, { ...words, ...harbourSteps[lesson.slug], ...own?.words, brief });
+  return textsFollow({ ...whole, steps });
 }
 
 /** The sixteen lessons of the harbour year, in their order. */

@@ -67,7 +67,7 @@ export const harbourWords: Record<string, LessonWords & { skills: string[] }> = 
     ],
     watch: 'Watch the distance from the first stop to the last: what is the difference?',
     reflect: 'Why is “until front > 13 cm” another thing than “rises by 13 cm”?',
-    extend: 'Back off by five inches three times, with a pause between.',
+    extend: 'Back off by {back} inches three times, with a pause between.',
     homework:
       'Somebody tells you: “two steps back”. Somebody else: “back to the door”. Which of the two is a change?',
   },
@@ -149,10 +149,10 @@ export const harbourWords: Record<string, LessonWords & { skills: string[] }> = 
       'On open water there is no line to follow, only a bearing to hold. The spin top adds up every turn: to the right counts up.\n\nA tug has momentum: at full power it turns on long after the stop.',
     predict: 'Full power until 90°. What will the protractor say?',
     script:
-      '1. zero the heading\n2. turn right, the more slowly the nearer it comes to 90, and leave just before\n3. drive on, steering by how far the heading is off',
+      '1. zero the heading\n2. turn right, the more slowly the nearer it comes to {angle}, and leave just before\n3. drive on, steering by how far the heading is off',
     scriptHints: [
-      'What is left is `90 - gyro`. Let the wheels follow half of it.',
-      'Leave at 88: the last degrees take for ever, and it rolls on.',
+      'What is left is `{angle} - gyro`. Let the wheels follow half of it.',
+      'Leave at {angle - 2}: the last degrees take for ever, and it rolls on.',
       'Never test a turning value for *equal*: it is stepped over.',
     ],
     watch: 'Watch how the rate of turn falls as the heading comes near 90.',
