@@ -25,6 +25,9 @@ export function tableAndNothing(table: Surface): Lesson['read'] {
   const { burst, tasks } = darkAndLight({ name: 'nothing underneath', reflectance: 0 }, table);
   return {
     burst,
-    tasks: [{ ...tasks[0]!, how: 'Hold the robot so that the eye looks past the edge.' }, tasks[1]!],
+    tasks: [
+      { ...tasks[0]!, how: 'Hold the robot so that the eye looks past the edge.' },
+      { ...tasks[1]!, how: `Put the eye over the ${table.name}, a hand away from the edge.` },
+    ],
   };
 }

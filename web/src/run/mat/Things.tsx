@@ -16,12 +16,16 @@ function ZoneShape({ zone, place, size, plain }: { zone: Zone; place: Place; siz
   const [x1, y1] = place(zone.corner.xMm, zone.corner.yMm);
   const [x2, y2] = place(zone.corner.xMm + zone.widthMm, zone.corner.yMm + zone.heightMm);
   const [x, y] = [Math.min(x1, x2), Math.min(y1, y2)];
+  // A name does not fit into a narrow place beside what else is there: it stands above, or below at the rim.
+  const tall = Math.abs(y2 - y1);
+  const narrow = tall < size * 4.5;
+  const at = !narrow ? y + size * 1.5 : y > size * 1.5 ? y - size * 0.5 : y + tall + size * 1.2;
   return (
     <g>
       <rect x={x} y={y} width={Math.abs(x2 - x1)} height={Math.abs(y2 - y1)} {...line} />
       <text
-        x={x + size * 1.2}
-        y={y + size * 1.5}
+        x={x + size * (narrow ? 0 : 1.2)}
+        y={at}
         fontSize={size}
         fill="#0d5560"
         fontFamily="var(--font-sans)"
