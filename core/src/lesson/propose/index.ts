@@ -2,7 +2,7 @@ import { count, followEdge, reactToColour, stopOnLine } from './lines.ts';
 import { chooseSide, combine, searchAndPush, stayOnTable, stopBefore, turnToHeading } from './places.ts';
 import type { LessonAim } from './propose.ts';
 
-export { proposeLesson, type LessonAim } from './propose.ts';
+export { kindly, proposeLesson, type LessonAim } from './propose.ts';
 export { plainBody, robotFor } from './robotFor.ts';
 
 /** What a lesson may be for, in the order that most years take. */

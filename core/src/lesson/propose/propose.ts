@@ -50,7 +50,7 @@ export interface LessonAim {
 }
 
 /** A start that is not quite the same each time, and a robot that is not quite straight. */
-const kindly: Conditions = {
+export const kindly: Conditions = {
   alongMm: [-30, 30],
   acrossMm: [-10, 10],
   bearingDeg: [-2, 2],

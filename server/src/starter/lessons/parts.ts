@@ -1,6 +1,6 @@
 import { buildCourse, familyOf, type Course } from '@vigilum/core/course';
 import type { Expectation } from '@vigilum/core/expect';
-import type { Lesson, LessonRobot, TypicalFault } from '@vigilum/core/lesson';
+import { kindly, type Lesson, type LessonRobot, type TypicalFault } from '@vigilum/core/lesson';
 import type { Facing, Fitting, SensorKind } from '@vigilum/core/sensing';
 import type { Conditions } from '@vigilum/core/sim';
 import { cobbleBuild } from '../build.ts';
@@ -38,17 +38,6 @@ export const courseOf = (family: string, name: string, values: Record<string, nu
   ...buildCourse(familyOf(family), values),
   name,
 });
-
-/** A start that is not quite the same each time, and a robot that is not quite straight. */
-export const kindly: Conditions = {
-  alongMm: [-30, 30],
-  acrossMm: [-10, 10],
-  bearingDeg: [-2, 2],
-  lightShift: [-3, 3],
-  mismatch: [-0.008, 0.008],
-  noise: [0.8, 1.3],
-  scrub: [-0.01, 0.01],
-};
 
 export const fault = (name: string, script: string): TypicalFault => ({ name, script });
 
