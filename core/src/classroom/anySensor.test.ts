@@ -261,6 +261,9 @@ describe('several steps of a kind', () => {
     const named = (one: LessonStep, title: string) => ({ ...one, title });
     expect(says(named(stepOf('gap'), 'Gap'))).toEqual(['Gap comes before anything was read.']);
     expect(says(named(stepOf('ruler'), 'Ruler'), named(stepOf('gap'), 'Gap'))).toEqual([]);
+    expect(says(named(step('read', 'x', { socket: 'K6' }), 'Look'))).toEqual([
+      'Look works with K6, which the lesson does not list among its sensors.',
+    ]);
     expect(says(named(step('decide', 'x', { socket: 'K1' }), 'Bump'))).toEqual([
       'Bump decides nothing: a touch sensor needs no threshold.',
     ]);

@@ -7,7 +7,7 @@ const lesson: Lesson = {
   ...plain,
   need: { kind: 'light', name: 'floor', socket: 'P-1' },
   also: [{ kind: 'distance', name: 'front', socket: 'K3' }],
-  startScript: 'sensor floor is light on P-1\nsensor front is distance on K3\n',
+  startScript: 'sensor floor is light on P-1\nsensor front is distance on K3\nshow "K3"\n',
   expectations: [
     { kind: 'soon after', seconds: 1, when: { is: 'pressed', socket: 'K3' }, then: { is: 'stands' } },
     { kind: 'formula', says: 'Sees K3', formula: 'always (K3 > 3 -> "P-1" < 50)' },
@@ -24,7 +24,7 @@ describe('a lesson for a robot of another kit', () => {
 
   it('names the sockets that this robot has, everywhere', () => {
     expect([on.need.socket, on.also![0]!.socket]).toEqual(['K3', 'K2']);
-    expect(on.startScript).toBe('sensor floor is light on K3\nsensor front is distance on K2\n');
+    expect(on.startScript).toBe('sensor floor is light on K3\nsensor front is distance on K2\nshow "K2"\n');
     expect(on.steps![0]!.text).toBe('Plug **K3** and K2, not K33 or AP-1.');
     expect(on.steps![1]!.part!.socket).toBe('K2');
     expect(on.expectations).toEqual([
@@ -45,6 +45,8 @@ describe('a lesson for a robot of another kit', () => {
   it('is as it was for the lesson’s own kit, without a robot, and where the kit lacks a sensor', () => {
     expect(forRobot(lesson, { ...fullKit, slug: 'other' }, fullBuild)).toBe(lesson);
     expect(forRobot(plain, fullKit, fullBuild)).toBe(plain);
+    const alike: Lesson = { ...plain, robot: own };
+    expect(forRobot(alike, fullKit, fullBuild)).toBe(alike);
     const noSounder = { ...fullKit, sensors: fullKit.sensors.filter(({ id }) => id !== 'sounder') };
     const fittings = fullBuild.fittings.filter(({ sensorId }) => sensorId !== 'sounder');
     expect(forRobot(lesson, noSounder, { ...fullBuild, fittings })).toBe(lesson);

@@ -39,20 +39,26 @@ function changed<T>(value: T, change: (text: string, key: string) => string, key
 
 /**
  * The lesson for a robot of another kit than it was written for: texts, scripts, steps and expectations name the
- * sockets that this robot has. Unchanged for a robot of the lesson’s own kit, where a plug in the wrong socket is a
- * fault to be found, and for a kit that lacks one of the sensors. What belongs to the lesson’s own robot stays.
+ * sockets that this robot has. Unchanged for the lesson’s own kit, and any that has its sockets, where a plug in the
+ * wrong one is a fault to be found; and for a kit that lacks one of the sensors. What belongs to the lesson’s own robot stays.
  */
 export function forRobot(lesson: Lesson, kit: Kit, build: RobotBuild): Lesson {
   if (!lesson.robot || lesson.robot.kit === kit.slug) return lesson;
+  const has = (socket: string) => kit.sockets.some(({ name }) => sameSocket(name, socket));
+  if (needsOfLesson(lesson).every(({ socket }) => has(socket))) return lesson;
   const sockets = socketsOn(lesson, kit, build);
   if (!sockets || [...sockets].every(([from, to]) => from === to)) return lesson;
   const names = [...sockets.keys()].map((name) => name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'));
-  // A whole name only, with the quotes that a formula may have about it.
-  const named = new RegExp(`(?<![\\w-])"?(${names.join('|')})"?(?![\\w-])`, 'gi');
+  const whole = `(?<![\\w-])(${names.join('|')})(?![\\w-])`;
+  const named = new RegExp(whole, 'gi');
+  // A formula may have a name in quotes, and needs them for names with a dash.
+  const inFormula = new RegExp(`"${whole}"|${whole}`, 'gi');
   const now = (socket: string): string =>
     [...sockets].find(([from]) => sameSocket(from, socket))?.[1] ?? socket;
   const renamed = (text: string, key: string): string =>
-    text.replace(named, (_, socket: string) => (key === 'formula' ? `"${now(socket)}"` : now(socket)));
+    key === 'formula'
+      ? text.replace(inFormula, (_, quoted?: string, bare?: string) => `"${now(quoted ?? bare!)}"`)
+      : text.replace(named, (_, socket: string) => now(socket));
   const { need, also, steps, expectations, startScript, modelScript, faults } = lesson;
   return {
     ...lesson,

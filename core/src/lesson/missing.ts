@@ -5,7 +5,7 @@ import type { Lesson } from './lesson.ts';
 import { measuresOf } from './measures.ts';
 import { timePlan } from './plan.ts';
 import { decideWayOf, readWayOf, sensorAt } from './reading.ts';
-import { lessonAt, stepsOf, type LessonStep } from './steps.ts';
+import { isWorking, lessonAt, stepsOf, type LessonStep } from './steps.ts';
 import { loneNumbers, twistFaults, variantOf } from './twist/index.ts';
 
 /** Something that a lesson still lacks. `step` is the id of the step it belongs to; null for the whole. */
@@ -34,6 +34,14 @@ function inStep(whole: Lesson, step: LessonStep, before: readonly LessonStep[]):
   const lesson = lessonAt(whole, step);
   const came = (kind: LessonStep['kind']) => before.some((other) => other.kind === kind);
   const faults: Missing[] = [];
+  const asked = [step.part?.socket, ...(step.part?.sockets ?? [])].filter((one) => one !== undefined);
+  const unknown = asked.find(
+    (socket) => !needsOfLesson(whole).some((need) => sameSocket(need.socket, socket)),
+  );
+  if (unknown !== undefined && isWorking(step.kind))
+    faults.push(
+      stop(step, `${step.title} works with ${unknown}, which the lesson does not list among its sensors.`),
+    );
   if (step.title.trim() === '') faults.push(note(step, 'A step has no title.'));
   switch (step.kind) {
     case 'brief':

@@ -176,8 +176,8 @@ export function newStep(kind: StepKind, others: readonly LessonStep[]): LessonSt
 /** The lesson as a step sees it: with the step's own working part in place. */
 export function lessonAt(lesson: Lesson, step: LessonStep): Lesson {
   const { startScript, course, expectations, trials } = step.part ?? {};
-  const need = sensorAt(lesson, step);
   const looks = step.kind === 'read' || step.kind === 'decide';
+  const need = looks ? sensorAt(lesson, step) : lesson.need;
   return {
     ...lesson,
     ...(need === lesson.need ? {} : { need, also: needsOfLesson(lesson).filter((other) => other !== need) }),

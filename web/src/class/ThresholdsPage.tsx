@@ -18,8 +18,8 @@ function save({ table, school, class: name, lesson }: ClassThresholds): void {
     [
       'team',
       'robot',
-      `${lowName}, ${unit}`,
-      `${highName}, ${unit}`,
+      `${lowName || 'low'}, ${unit}`,
+      `${highName || 'high'}, ${unit}`,
       `threshold, ${unit}`,
       `leave, ${unit}`,
       'way',
