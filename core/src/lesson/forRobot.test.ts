@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { fullBuild, fullKit, lesson as plain } from '../test/index.ts';
-import { forRobot, newStep, type Lesson } from './index.ts';
+import { forRobot, movedSensor, newStep, variantOf, type Lesson } from './index.ts';
 
 const own = { kit: 'other', build: fullBuild, thresholds: { 'P-1': 40 } };
 const lesson: Lesson = {
@@ -50,5 +50,40 @@ describe('a lesson for a robot of another kit', () => {
     const noSounder = { ...fullKit, sensors: fullKit.sensors.filter(({ id }) => id !== 'sounder') };
     const fittings = fullBuild.fittings.filter(({ sensorId }) => sensorId !== 'sounder');
     expect(forRobot(lesson, noSounder, { ...fullBuild, fittings })).toBe(lesson);
+  });
+});
+
+describe('a sensor moved to another socket', () => {
+  const twisted: Lesson = {
+    ...lesson,
+    robot: { ...own, thresholds: { 'P-1': 40, K3: 18 } },
+    twist: {
+      parameters: [
+        { is: 'number', name: 'gap', says: 'gap', unit: 'cm', from: 10, to: 20, step: 1, usual: 15 },
+      ],
+      constraints: [],
+      bindings: [{ at: '/robot/thresholds/K3', value: 'gap + 3' }],
+    },
+  };
+
+  it('takes scripts, steps, thresholds and twist along, and changes places with what sat there', () => {
+    const moved = movedSensor(twisted, 'K3', 'P-1');
+    expect([moved.need.socket, moved.also![0]!.socket]).toEqual(['K3', 'P-1']);
+    expect(moved.startScript).toContain('light on K3\nsensor front is distance on P-1');
+    expect(moved.robot!.thresholds).toEqual({ 'P-1': 18, K3: 40 });
+    expect(moved.robot!.build.fittings.map(({ socket }) => socket)).toEqual(['K1', 'K2', 'P-1', 'K5']);
+    expect(variantOf(moved, { gap: 12 }).robot!.thresholds).toEqual({ 'P-1': 15, K3: 40 });
+  });
+
+  it('is as it was when moved back, and where it is', () => {
+    expect(movedSensor(movedSensor(twisted, 'K3', 'K6'), 'K6', 'K3').steps).toEqual(twisted.steps);
+    expect(movedSensor(twisted, 'K3', 'K3')).toEqual({
+      ...twisted,
+      // Formulas have their names in quotes afterwards: they mean the same.
+      expectations: [
+        twisted.expectations[0],
+        { kind: 'formula', says: 'Sees K3', formula: 'always ("K3" > 3 -> "P-1" < 50)' },
+      ],
+    });
   });
 });

@@ -38,16 +38,10 @@ function changed<T>(value: T, change: (text: string, key: string) => string, key
 }
 
 /**
- * The lesson for a robot of another kit than it was written for: texts, scripts, steps and expectations name the
- * sockets that this robot has. Unchanged for the lesson’s own kit, and any that has its sockets, where a plug in the
- * wrong one is a fault to be found; and for a kit that lacks one of the sensors. What belongs to the lesson’s own robot stays.
+ * The lesson with sensors on other sockets: needs, scripts, texts, steps, expectations and bound thresholds name the new
+ * ones. `sockets` leads from old to new; two that change places are given both ways. The lesson’s own robot stays.
  */
-export function forRobot(lesson: Lesson, kit: Kit, build: RobotBuild): Lesson {
-  if (!lesson.robot || lesson.robot.kit === kit.slug) return lesson;
-  const has = (socket: string) => kit.sockets.some(({ name }) => sameSocket(name, socket));
-  if (needsOfLesson(lesson).every(({ socket }) => has(socket))) return lesson;
-  const sockets = socketsOn(lesson, kit, build);
-  if (!sockets || [...sockets].every(([from, to]) => from === to)) return lesson;
+export function onSockets(lesson: Lesson, sockets: ReadonlyMap<string, string>): Lesson {
   const names = [...sockets.keys()].map((name) => name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'));
   const whole = `(?<![\\w-])(${names.join('|')})(?![\\w-])`;
   const named = new RegExp(whole, 'gi');
@@ -59,12 +53,53 @@ export function forRobot(lesson: Lesson, kit: Kit, build: RobotBuild): Lesson {
     key === 'formula'
       ? text.replace(inFormula, (_, quoted?: string, bare?: string) => `"${now(quoted ?? bare!)}"`)
       : text.replace(named, (_, socket: string) => now(socket));
-  const { need, also, steps, expectations, startScript, modelScript, faults } = lesson;
+  const { need, also, steps, expectations, startScript, modelScript, faults, twist } = lesson;
   return {
     ...lesson,
     ...changed({ need, startScript, modelScript, expectations }, renamed),
     ...(also ? { also: changed(also, renamed) } : {}),
     ...(steps ? { steps: changed(steps, renamed) } : {}),
     ...(faults ? { faults: changed(faults, renamed) } : {}),
+    ...(twist ? { twist: { ...twist, bindings: changed(twist.bindings, renamed) } } : {}),
+  };
+}
+
+/**
+ * The lesson for a robot of another kit than it was written for: it names the sockets that this robot has. Unchanged for
+ * the lesson’s own kit, and any that has its sockets, where a plug in the wrong one is a fault to be found; and for a kit
+ * that lacks one of the sensors. What belongs to the lesson’s own robot stays.
+ */
+export function forRobot(lesson: Lesson, kit: Kit, build: RobotBuild): Lesson {
+  if (!lesson.robot || lesson.robot.kit === kit.slug) return lesson;
+  const has = (socket: string) => kit.sockets.some(({ name }) => sameSocket(name, socket));
+  if (needsOfLesson(lesson).every(({ socket }) => has(socket))) return lesson;
+  const sockets = socketsOn(lesson, kit, build);
+  return sockets ? onSockets(lesson, sockets) : lesson;
+}
+
+/** The lesson and its own robot with a sensor on another socket; what sat there changes places with it. */
+export function movedSensor(lesson: Lesson, from: string, to: string): Lesson {
+  const places = new Map([
+    [from, to],
+    [to, from],
+  ]);
+  const at = (socket: string) => places.get(socket) ?? socket;
+  const { robot } = lesson;
+  return {
+    ...onSockets(lesson, places),
+    ...(robot
+      ? {
+          robot: {
+            ...robot,
+            build: {
+              ...robot.build,
+              fittings: robot.build.fittings.map((fitting) => ({ ...fitting, socket: at(fitting.socket) })),
+            },
+            thresholds: Object.fromEntries(
+              Object.entries(robot.thresholds).map(([socket, value]) => [at(socket), value]),
+            ),
+          },
+        }
+      : {}),
   };
 }

@@ -1,5 +1,5 @@
 import { Plus } from 'lucide-react';
-import { needsOfLesson, robotFor, type Lesson } from '@vigilum/core/lesson';
+import { movedSensor, needsOfLesson, onSockets, robotFor, type Lesson } from '@vigilum/core/lesson';
 import {
   sensorKinds,
   sensorWords,
@@ -60,7 +60,16 @@ export function RobotEditor({
     const [what, id] = value.split(' ');
     const of = what === 'plain' ? kits.find(({ slug }) => slug === id) : kit;
     const build = what === 'plain' ? of && plain(of) : known.find((robot) => String(robot.id) === id)?.build;
-    if (of && build) change({ ...lesson, robot: { kit: of.slug, build, thresholds } }, '');
+    if (!of || !build) return;
+    // A plain robot of another kit has the sensors on sockets of its own: the whole lesson follows.
+    const own =
+      what === 'plain' ? needs.map(({ socket }, i) => [socket, build.fittings[i]!.socket] as const) : [];
+    const moved = new Map(own.filter(([from, to]) => from !== to));
+    const on = moved.size > 0 ? onSockets(lesson, moved) : lesson;
+    const kept = Object.fromEntries(
+      Object.entries(thresholds).map(([socket, value]) => [moved.get(socket) ?? socket, value]),
+    );
+    change({ ...on, robot: { kit: of.slug, build, thresholds: kept } }, '');
   };
   const unfitted = needs.filter(
     ({ socket, kind }) =>
@@ -94,9 +103,7 @@ export function RobotEditor({
             <select
               className="input h-11 w-auto"
               value={need.socket}
-              onChange={(event) =>
-                put(needs.map((one, j) => (j === i ? { ...one, socket: event.target.value } : one)))
-              }
+              onChange={(event) => change(movedSensor(lesson, need.socket, event.target.value), '')}
             >
               {sockets.includes(need.socket) ? null : <option>{need.socket}</option>}
               {sockets.map((socket) => (
