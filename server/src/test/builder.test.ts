@@ -348,7 +348,7 @@ describe('where a team is in its lesson', () => {
   });
 
   it('has what the team wrote down in its steps', async () => {
-    const path = '/api/teams/4/lessons/tide-line';
+    const path = '/api/teams/6/lessons/tide-line';
     const notes = async () => ((await demo.api.get(path)).body as { notes: Record<string, string> }).notes;
     expect(await notes()).toEqual({});
     await demo.api.put(`${path}/notes`).send({ step: 'predict', text: '12 mm' }).expect(204);
