@@ -105,6 +105,37 @@ describe('materials for a class', () => {
     expect(none).not.toContain('stopwatch');
   });
 
+  it('give every team what it reads with, each thing once', () => {
+    const reads: Lesson = {
+      ...asking('distance', 'heading', 'colour'),
+      floor: { trials: 3, landmark: 'near-edge' },
+      steps: [
+        newStep('read', []),
+        { ...newStep('read', []), id: 'turns', part: { socket: 'K2' } },
+        {
+          ...newStep('read', []),
+          id: 'cards',
+          part: {
+            socket: 'K3',
+            tasks: [
+              { surface: 'red card', how: '' },
+              { surface: 'floor', how: '' },
+            ],
+          },
+        },
+      ],
+    };
+    const list = materialsFor(reads, 8);
+    const count = (name: string) => list.filter((one) => one.name === name).map((one) => one.count);
+    expect([
+      count('ruler'),
+      count('flat board'),
+      count('set square'),
+      count('red card'),
+      count('floor'),
+    ]).toEqual([[8], [8], [8], [8], []]);
+  });
+
   it('put catchers round a table', () => {
     const table = { ...lesson, course: { ...lesson.course, rim: 'drop' as const } };
     expect(materialsFor(table, 8).find(({ name }) => name === 'catcher')?.count).toBe(8);

@@ -3,6 +3,7 @@ import { formatNumber } from '../quantity/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson } from './lesson.ts';
 import { measureFacts, measuresOf } from './measures.ts';
+import { readWayOf, sensorAt, tasksAt } from './reading.ts';
 import { stepsOf } from './steps.ts';
 
 const DEFERRAL = 'School rules and the maker’s instructions come first.';
@@ -102,8 +103,47 @@ function courseMaterials(course: Course, courses: number): Material[] {
   ];
 }
 
+/** What every team reads with before it programs: a ruler and a wall, a set square, cards. */
+function readingMaterials(lesson: Lesson, teams: number): Material[] {
+  const steps = stepsOf(lesson).filter(({ kind }) => kind === 'read');
+  const ways = steps.map((step) => readWayOf(sensorAt(lesson, step).kind));
+  const cards = steps.flatMap((step) => tasksAt(lesson, step).map(({ surface }) => surface));
+  const loose = [...new Set(cards)].filter((name) => / card$/.test(name));
+  return [
+    ...(ways.includes('ruler')
+      ? [
+          { name: 'ruler', count: teams, note: '30 cm or longer, one a team to read with' },
+          { name: 'flat board', count: teams, note: 'a wall to read distances against' },
+        ]
+      : []),
+    ...(ways.includes('turns')
+      ? [{ name: 'set square', count: teams, note: 'or a tile edge, to turn along' }]
+      : []),
+    ...loose.map((name) => ({ name, count: teams, note: 'to read: one a team' })),
+  ];
+}
+
+/** Each thing once: the largest count, and every note. */
+function once(materials: readonly Material[]): Material[] {
+  const all = new Map<string, Material>();
+  for (const { name, count, note } of materials) {
+    const known = all.get(name);
+    all.set(
+      name,
+      known
+        ? {
+            name,
+            count: Math.max(known.count, count),
+            note: [known.note, note].filter((one) => one !== '').join('; '),
+          }
+        : { name, count, note },
+    );
+  }
+  return [...all.values()];
+}
+
 /**
- * What to lay out for a number of teams: a robot each, one course for every four teams, tools to measure with.
+ * What to lay out for a number of teams: a robot each, one course for every four teams, tools to read and measure with.
  */
 export function materialsFor(lesson: Lesson, teams: number): Material[] {
   const { course } = lesson;
@@ -113,7 +153,7 @@ export function materialsFor(lesson: Lesson, teams: number): Material[] {
   const sensors = needsOfLesson(lesson)
     .map(({ kind, socket }) => `${kind} on ${socket}`)
     .join(', ');
-  return [
+  return once([
     { name: 'robot', count: teams, note: `charged, with ${sensors}` },
     { name: 'tablet', count: teams, note: 'one beside each robot' },
     {
@@ -122,8 +162,9 @@ export function materialsFor(lesson: Lesson, teams: number): Material[] {
       note: `${course.name}, ${formatNumber(course.widthMm / 10, 0)} × ${formatNumber(course.heightMm / 10, 0)} cm and room around it`,
     },
     ...courseMaterials(course, courses),
+    ...readingMaterials(lesson, teams),
     ...(onTheFloor && measures.includes('ruler')
-      ? [{ name: 'ruler', count: courses, note: '30 cm or longer' }]
+      ? [{ name: 'ruler', count: courses, note: '30 cm or longer, on the floor' }]
       : []),
     ...(onTheFloor && measures.includes('protractor')
       ? [{ name: 'protractor', count: courses, note: 'or a sheet with angles' }]
@@ -137,5 +178,5 @@ export function materialsFor(lesson: Lesson, teams: number): Material[] {
     ...(course.rim === 'drop'
       ? [{ name: 'catcher', count: 4 * courses, note: 'one at each edge of a table' }]
       : []),
-  ];
+  ]);
 }
