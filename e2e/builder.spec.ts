@@ -200,6 +200,18 @@ test('a twist is made from nothing: a number, what follows it, and eight proved 
   ).toBeVisible();
 });
 
+test('the course of a lesson is changed by hand and put back into it', async ({ page }) => {
+  await fromAim(page, 'stop on a line');
+  await part(page, 'Answer').click();
+  await page.getByRole('link', { name: 'Change this course by hand' }).click();
+  const put = page.getByRole('button', { name: 'Put into Stop on the line' });
+  await expect(put).toBeDisabled();
+  await page.getByLabel('Name of the course').fill('Our own floor');
+  await put.click();
+  await expect(page.getByText('now: Our own floor')).toBeAttached();
+  await expect(page.getByText('Proved.')).toBeVisible({ timeout: 20_000 });
+});
+
 test('exported, taken off the list, imported: the same lesson', async ({ page }) => {
   await fromAim(page, 'follow an edge');
   await part(page, 'Plan').click();

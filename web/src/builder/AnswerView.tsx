@@ -1,5 +1,5 @@
 import { Play } from 'lucide-react';
-import { needsOfLesson } from '@vigilum/core/lesson';
+import { needsOfLesson, withCourse } from '@vigilum/core/lesson';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { useTyped } from '../ui/useTyped.ts';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -133,7 +133,16 @@ export default function AnswerView() {
         <div className="flex flex-col gap-4">
           <section>
             <h3 className="mb-1 font-bold">The course</h3>
-            <CourseChoice course={lesson.course} change={(course) => change({ ...lesson, course })} />
+            {lesson.twist?.family ? (
+              <p className="text-ink-2">
+                The twist makes it anew for each team; another course would be the same for all.
+              </p>
+            ) : null}
+            <CourseChoice
+              course={lesson.course}
+              lesson={lesson.slug}
+              change={(course) => change(withCourse(lesson, course).lesson)}
+            />
           </section>
           <section>
             <h3 className="mb-1 font-bold">The robot is expected to</h3>

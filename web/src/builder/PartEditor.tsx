@@ -21,7 +21,16 @@ import { ReadPart } from './ReadPart.tsx';
 import { ScriptBox } from './ScriptBox.tsx';
 
 /** The course of a step or a lesson, chosen among the teacher's own and those of other lessons. */
-export function CourseChoice({ course, change }: { course: Course; change: (course: Course) => void }) {
+export function CourseChoice({
+  course,
+  change,
+  lesson,
+}: {
+  course: Course;
+  change: (course: Course) => void;
+  /** Slug of the lesson whose own course it is: then it can be changed by hand and put back. */
+  lesson?: string;
+}) {
   const courses = useCourses();
   const all = [
     ...(courses.data?.courses ?? []).map(({ id, name, course: own }) => ({
@@ -56,8 +65,19 @@ export function CourseChoice({ course, change }: { course: Course; change: (cour
         </select>
       </label>
       <p>
+        {lesson ? (
+          <>
+            <Link
+              className="inline-flex min-h-11 items-center text-sea underline"
+              to={`/courses/lesson/${lesson}`}
+            >
+              Change this course by hand
+            </Link>{' '}
+            <span className="text-ink-2">starts, lines, boxes, walls; or</span>{' '}
+          </>
+        ) : null}
         <Link className="inline-flex min-h-11 items-center text-sea underline" to="/courses">
-          Make or change a course
+          {lesson ? 'make another' : 'Make or change a course'}
         </Link>{' '}
         <span className="text-ink-2">by family or by hand; then choose it here.</span>
       </p>

@@ -19,6 +19,7 @@ import { saveFile } from '../ui/saveFile.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { CourseCanvas } from './CourseCanvas.tsx';
 import { FamilyPanel } from './FamilyPanel.tsx';
+import { IntoLesson } from './IntoLesson.tsx';
 import { ItemPanel } from './ItemPanel.tsx';
 import { useCourses } from './queries.ts';
 import { useHistory } from '../ui/useHistory.ts';
@@ -34,13 +35,15 @@ interface Given {
   id: number | null;
   first: Draft;
   family: CourseFamily | null;
+  /** The lesson that it was taken from. */
+  lesson?: { slug: string; title: string };
 }
 
 const rims = ['open', 'wall', 'drop'] as const;
 const rimWords = { open: 'open floor', wall: 'a wall', drop: 'a drop' };
 const fileName = (course: Course) => course.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'course';
 
-function Editor({ id, first, family }: Given) {
+function Editor({ id, first, family, lesson }: Given) {
   const { now, change, amend, undo, redo, canUndo, canRedo } = useHistory(first);
   const [chosen, setChosen] = useState<ItemRef | null>(null);
   const [saved, setSaved] = useState(id === null ? '' : JSON.stringify(first.course));
@@ -112,13 +115,21 @@ function Editor({ id, first, family }: Given) {
           >
             <Redo2 size={18} aria-hidden="true" /> Redo
           </button>
+          {lesson ? (
+            <IntoLesson
+              slug={lesson.slug}
+              title={lesson.title}
+              course={course}
+              changed={course !== first.course}
+            />
+          ) : null}
           <button
             type="button"
-            className="btn btn-primary px-3"
+            className={`btn ${lesson ? 'btn-plain' : 'btn-primary'} px-3`}
             disabled={!changed || course.name.trim() === '' || keep.isPending}
             onClick={() => void save()}
           >
-            <Save size={18} aria-hidden="true" /> Save
+            <Save size={18} aria-hidden="true" /> {lesson ? 'Save as a course of its own' : 'Save'}
           </button>
         </div>
       </header>
@@ -253,7 +264,13 @@ export default function CoursePage() {
   // A lesson's course is copied: what is changed becomes a course of one's own.
   if (lesson)
     return (
-      <Editor key={lesson.slug} id={null} first={{ course: lesson.course, parameters: null }} family={null} />
+      <Editor
+        key={lesson.slug}
+        id={null}
+        first={{ course: lesson.course, parameters: null }}
+        family={null}
+        lesson={lesson}
+      />
     );
   if (family)
     return (

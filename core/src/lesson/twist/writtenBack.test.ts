@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import type { Expectation } from '../../expect/index.ts';
 import { lesson as plain } from '../../test/index.ts';
 import type { Lesson } from '../lesson.ts';
-import { drawTwist, twistFaults, variantOf, writtenBack, type Twist } from './index.ts';
+import { drawTwist, twistFaults, variantOf, withCourse, writtenBack, type Twist } from './index.ts';
 
 const twist: Twist = {
   parameters: [
@@ -127,5 +127,24 @@ describe('a word of a twist', () => {
       const drawn = drawTwist(words.twist!, seed);
       expect(drawn.ok && drawn.value.card).toBe('red');
     }
+  });
+});
+
+describe('a course made by hand', () => {
+  const course = { ...plain.course, name: 'Own', marks: [] };
+  const family = { id: 'quay', values: { distanceMm: '10 * gap' } };
+
+  it('takes the place of one that followed the twist, and of numbers that are gone with it', () => {
+    const bindings = [...twist.bindings, { at: '/course/marks/0/widthMm', value: 'gap' }];
+    const from: Lesson = { ...lesson, twist: { ...twist, family, bindings } };
+    expect(variantOf(from).course.name).toBe(plain.course.name);
+    const { lesson: own, freed } = withCourse(from, course);
+    expect([freed, variantOf(own, { gap: 12 }).course, twistFaults(own)]).toEqual([true, course, []]);
+    expect(own.twist!.bindings).toEqual(twist.bindings);
+  });
+
+  it('frees nothing where the twist left the course alone', () => {
+    expect(withCourse(lesson, course)).toEqual({ lesson: { ...lesson, course }, freed: false });
+    expect(withCourse(plain, course)).toEqual({ lesson: { ...plain, course }, freed: false });
   });
 });

@@ -1,0 +1,44 @@
+import { BookOpenCheck } from 'lucide-react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import type { Course } from '@vigilum/core/course';
+import { withCourse } from '@vigilum/core/lesson';
+import type { Draft } from '../builder/useDraft.ts';
+import { get, put } from '../data/api.ts';
+import { useChange } from '../data/queries.ts';
+
+/** Puts a course that was changed by hand into the lesson it was taken from; a version of the lesson is kept. */
+export function IntoLesson({
+  slug,
+  title,
+  course,
+  changed,
+}: {
+  slug: string;
+  title: string;
+  course: Course;
+  changed: boolean;
+}) {
+  const navigate = useNavigate();
+  const path = `/lessons/${encodeURIComponent(slug)}/draft`;
+  const keep = useChange(async () => {
+    const draft = await get<Draft>(path);
+    const { lesson, freed } = withCourse(draft.lesson, course);
+    await put(path, { revision: draft.revision, lesson });
+    toast.success(
+      `${title} has this course now.${freed ? ' It is the same for every team: the twist lets go of it.' : ''}`,
+    );
+    await navigate(`/lessons/${slug}/build/answer`);
+  });
+  return (
+    <button
+      type="button"
+      className="btn btn-primary px-3"
+      disabled={!changed || keep.isPending || course.name.trim() === ''}
+      title="Its model answer is judged anew on it; Versions keeps the lesson as it was"
+      onClick={() => keep.mutate()}
+    >
+      <BookOpenCheck size={18} aria-hidden="true" /> Put into {title}
+    </button>
+  );
+}
