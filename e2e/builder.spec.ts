@@ -72,6 +72,7 @@ test('steps are moved by keys, and what is missing says where', async ({ page })
 
 test('a step is dragged to another place, and put back by undo', async ({ page }) => {
   await fromAim(page, 'stop on a line');
+  await expect(page.getByText('Nothing is missing: the lesson is ready to be taught.')).toBeVisible();
   const names = async () =>
     (await steps(page).getByRole('listitem').allInnerTexts()).map((row) => row.split('\n')[1]);
   const before = await names();
@@ -204,7 +205,7 @@ test('the course of a lesson is changed by hand and put back into it', async ({ 
   await fromAim(page, 'stop on a line');
   await part(page, 'Answer').click();
   await page.getByRole('link', { name: 'Change this course by hand' }).click();
-  const put = page.getByRole('button', { name: 'Put into Stop on the line' });
+  const put = page.getByRole('button', { name: 'Put into the lesson' });
   await expect(put).toBeDisabled();
   await page.getByLabel('Name of the course').fill('Our own floor');
   await put.click();

@@ -71,16 +71,30 @@ function Builder({ draft }: { draft: Draft }) {
     <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
       <header className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
         <BackLink to={`/lessons/${lesson.slug}/about`} title="Back to the lesson" />
-        <h1 className="text-title font-bold">{lesson.title || 'Lesson without a title'}</h1>
-        <SavedMark
-          saving={
-            saving.state === 'conflict'
-              ? { state: 'failed', says: '' }
-              : saving.state === 'failed'
-                ? { state: 'failed', says: saving.says }
-                : saving
-          }
-        />
+        {/* What the lesson's state is stands under its title, so that nothing moves when it changes. */}
+        <div className="flex flex-col">
+          <h1 className="text-title leading-7 font-bold">{lesson.title || 'Lesson without a title'}</h1>
+          <span className="flex items-center gap-3 text-sm leading-5">
+            <SavedMark
+              saving={
+                saving.state === 'conflict'
+                  ? { state: 'failed', says: '' }
+                  : saving.state === 'failed'
+                    ? { state: 'failed', says: saving.says }
+                    : saving
+              }
+            />
+            {stops > waiting ? (
+              <span className="flex items-center gap-1 font-bold text-fault">
+                <CircleAlert size={15} aria-hidden="true" /> {countOf(stops - waiting, 'thing')} missing
+              </span>
+            ) : waiting > 0 ? (
+              <span role="status" className="text-ink-2">
+                proving the answer …
+              </span>
+            ) : null}
+          </span>
+        </div>
         <button
           type="button"
           className="btn btn-plain"
@@ -99,15 +113,6 @@ function Builder({ draft }: { draft: Draft }) {
         >
           <Redo2 size={18} aria-hidden="true" /> Redo
         </button>
-        {stops > waiting ? (
-          <span className="flex items-center gap-1.5 font-bold text-fault">
-            <CircleAlert size={18} aria-hidden="true" /> {countOf(stops - waiting, 'thing')} missing
-          </span>
-        ) : waiting > 0 ? (
-          <span role="status" className="text-ink-2">
-            proving the answer …
-          </span>
-        ) : null}
         <nav aria-label="Parts of the builder" className="ml-auto flex flex-wrap gap-1">
           {views.map(({ to, word }) => (
             <NavLink

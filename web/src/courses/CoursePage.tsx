@@ -129,7 +129,7 @@ function Editor({ id, first, family, lesson }: Given) {
             disabled={!changed || course.name.trim() === '' || keep.isPending}
             onClick={() => void save()}
           >
-            <Save size={18} aria-hidden="true" /> {lesson ? 'Save as a course of its own' : 'Save'}
+            <Save size={18} aria-hidden="true" /> {lesson ? 'Save as own course' : 'Save'}
           </button>
         </div>
       </header>

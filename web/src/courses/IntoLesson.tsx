@@ -35,10 +35,10 @@ export function IntoLesson({
       type="button"
       className="btn btn-primary px-3"
       disabled={!changed || keep.isPending || course.name.trim() === ''}
-      title="Its model answer is judged anew on it; Versions keeps the lesson as it was"
+      title={`${title} is judged anew on it; its Versions keep the lesson as it was`}
       onClick={() => keep.mutate()}
     >
-      <BookOpenCheck size={18} aria-hidden="true" /> Put into {title}
+      <BookOpenCheck size={18} aria-hidden="true" /> Put into the lesson
     </button>
   );
 }
