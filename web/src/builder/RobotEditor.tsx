@@ -1,6 +1,7 @@
 import { Plus } from 'lucide-react';
 import { movedSensor, needsOfLesson, onSockets, robotFor, type Lesson } from '@vigilum/core/lesson';
 import {
+  fittingOn,
   sensorKinds,
   sensorWords,
   type Facing,
@@ -44,7 +45,18 @@ export function RobotEditor({
   const plain = (of: Kit) => {
     const robot = robotFor(
       of,
-      needs.map(({ kind, name }) => ({ kind, name, facing: usualFacing(kind) })),
+      needs.map(({ kind, name, socket }) => {
+        // Where it sits and looks on the lesson's robot is kept: two eyes at the left and the right stay there.
+        const now = lesson.robot && fittingOn(lesson.robot.build, socket);
+        const kept = now?.mode === kind ? now : undefined;
+        return {
+          kind,
+          name,
+          facing: kept?.facing ?? usualFacing(kind),
+          ...(kept ? { rightMm: kept.rightMm } : {}),
+          ...(kept?.turret ? { turret: true } : {}),
+        };
+      }),
       robots.data?.robots.find((one) => one.kit.slug === of.slug)?.build ?? null,
     );
     if (!robot) return null;
