@@ -1,6 +1,9 @@
 import { count, followEdge, reactToColour, stopOnLine } from './lines.ts';
-import { chooseSide, combine, searchAndPush, stayOnTable, stopBefore, turnToHeading } from './places.ts';
 import type { LessonAim } from './propose.ts';
+import { stayOnTable } from './table.ts';
+import { combine, searchAndPush } from './together.ts';
+import { chooseSide, turnToHeading } from './turns.ts';
+import { stopBefore } from './walls.ts';
 
 export { kindly, proposeLesson, type LessonAim } from './propose.ts';
 export { plainBody, robotFor } from './robotFor.ts';

@@ -1,9 +1,7 @@
 import { boards, buildCourse, darkTape, familyOf, greenCard, redCard, stopLine } from '../../course/index.ts';
 import { darkAndLight } from '../usualReadings.ts';
 import type { Ink, LessonAim } from './propose.ts';
-import type { Wanted } from './robotFor.ts';
-
-const floorEye: Wanted = { name: 'floor', kind: 'light', facing: 'down' };
+import { floorEye } from './usualSensors.ts';
 
 const line = { ...darkTape, name: 'dark line' };
 /** Halfway between the dark line and the boards, for the robot that the answer is judged on. */
