@@ -1,5 +1,6 @@
 import {
   BUMPS_TO_READ,
+  decideWayOf,
   readWayOf,
   sensorAt,
   stepsOf,
@@ -139,8 +140,8 @@ export function readStageAt(whole: TeamRecord, step: LessonStep): Stage {
     case 'surfaces': {
       const tasks = tasksAt(whole.lesson, step);
       if (tasks.length === 0) return stage('read', 'done', 'nothing asked');
-      const scale = kind === 'light' || kind === 'ambient' || kind === 'proximity';
-      return tasks.length === 2 && scale ? twoSurfaces(record) : severalSurfaces(record, kind);
+      const levels = decideWayOf(kind) === 'two surfaces';
+      return tasks.length === 2 && levels ? twoSurfaces(record) : severalSurfaces(record, kind);
     }
     case null:
       return stage('read', 'done', '', `A ${sensorWords[kind]} sensor is not read by hand.`);

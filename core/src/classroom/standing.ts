@@ -200,6 +200,10 @@ export const sensorsOf = (record: TeamRecord): [string, SensorRecord][] => {
   return [[socket, record], ...others];
 };
 
+/** What is recorded of the sensor on a socket; undefined where the lesson takes none there. */
+export const sensorRecordOn = (record: TeamRecord, socket: string): SensorRecord | undefined =>
+  sensorsOf(record).find(([other]) => sameSocket(other, socket))?.[1];
+
 /** The stage a team is working at: the first that is not settled, else the last. */
 export function currentStage(stages: readonly Stage[]): Stage {
   return stages.find((s) => s.state === 'now' || s.state === 'fault') ?? stages.at(-1)!;

@@ -2,7 +2,7 @@ import { needsOfLesson, stepsOf, type LessonStep } from '../lesson/index.ts';
 import { preflight, preflightGrade, reactionGuide, sameSocket, type SensorNeed } from '../sensing/index.ts';
 import { countOf } from '../quantity/index.ts';
 import { stage, together } from './stage.ts';
-import { sensorsOf, type Stage, type TeamRecord } from './standing.ts';
+import { sensorRecordOn, type Stage, type TeamRecord } from './standing.ts';
 
 /** One sensor: plugged in right, and seen to answer. */
 function wired(record: TeamRecord, need: SensorNeed): Stage {
@@ -18,7 +18,7 @@ function wired(record: TeamRecord, need: SensorNeed): Stage {
       wrong!.says,
       wrong!.mend,
     );
-  const known = sensorsOf(record).find(([other]) => sameSocket(other, socket))?.[1];
+  const known = sensorRecordOn(record, socket);
   const seen = known?.wireCheck?.reacts === true || (known?.sets.length ?? 0) > 0 || Boolean(known?.touch);
   if (!seen) return stage('wire', 'none', '', '', reactionGuide[kind].act);
   return stage('wire', grade === 'risk' ? 'risk' : 'done', `${socket} ${kind}`, wrong?.says, wrong?.mend);

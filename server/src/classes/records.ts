@@ -48,10 +48,19 @@ export async function loadTeams(
     [ids],
   );
   const robots = teams.map((team) => team.robot_id);
-  // A robot of another kit has the lesson’s sensors on sockets of its own.
-  const needsOn = ({ kit, build }: { kit: Kit; build: RobotBuild }) =>
-    needsOfLesson(forRobot(base, kit, build));
-  const needs = teams.flatMap(needsOn);
+  const variants = await db.query<{ team_id: number; twist_values: TwistValues; level: number }>(
+    'select team_id, twist_values, level from lesson_variants where lesson_id = $2 and team_id = any($1::int[])',
+    [ids, lessonId],
+  );
+  const variantRow = new Map(variants.map((row) => [row.team_id, row]));
+  // Each team in its own twist, and with the sockets of its robot's kit.
+  const lessonOf = new Map(
+    teams.map(({ id, kit, build }) => [
+      id,
+      forRobot(variantOf(base, variantRow.get(id)?.twist_values), kit, build),
+    ]),
+  );
+  const needs = [...lessonOf.values()].flatMap(needsOfLesson);
   const sensors = await loadSensors(db, robots, needs, surfaces);
   const scripts = await db.query<{ team_id: number; version: number; text: string; saved_at: Date }>(
     `select distinct on (team_id) team_id, version, text, saved_at from script_versions
@@ -109,10 +118,6 @@ export async function loadTeams(
     [ids, lessonId],
   );
 
-  const variants = await db.query<{ team_id: number; twist_values: TwistValues; level: number }>(
-    'select team_id, twist_values, level from lesson_variants where lesson_id = $2 and team_id = any($1::int[])',
-    [ids, lessonId],
-  );
   const places = await db.query<{ team_id: number; step_id: string }>(
     'select team_id, step_id from lesson_places where lesson_id = $2 and team_id = any($1::int[])',
     [ids, lessonId],
@@ -122,7 +127,6 @@ export async function loadTeams(
     [ids, lessonId],
   );
   const notesOf = grouped(notes, (row) => row.team_id);
-  const variantRow = new Map(variants.map((row) => [row.team_id, row]));
   const placeOf = new Map(places.map((row) => [row.team_id, row.step_id]));
 
   const scriptOf = grouped(scripts, (row) => row.team_id);
@@ -132,7 +136,7 @@ export async function loadTeams(
 
   return teams.map((team): TeamInLesson => {
     const twisted = variantRow.get(team.id);
-    const lesson = forRobot(variantOf(base, twisted?.twist_values), team.kit, team.build);
+    const lesson = lessonOf.get(team.id)!;
     const script = scriptOf.get(team.id)?.[0];
     const mine = sensors(team.robot_id, needsOfLesson(lesson));
     const { [lesson.need.socket]: first = nothingStored, ...others } = mine;

@@ -25,7 +25,7 @@ export default function AboutView() {
     ],
     [
       'on the floor',
-      `${lesson.floor.trials} trials${measures.length > 0 ? ` by ${[...new Set(measures)].join(' and ')}` : ''} and stopwatch`,
+      `${lesson.floor.trials} trials by ${[...new Set([...measures, 'stopwatch'])].join(' and ')}`,
     ],
   ];
   const reads = stepsOf(lesson).filter(({ kind }) => kind === 'read');

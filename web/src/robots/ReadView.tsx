@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { decideWayOf, readWayOf } from '@vigilum/core/lesson';
 import { sensorOf, sensorWords, type SensorKind } from '@vigilum/core/sensing';
 import { useRobotReadings, useRobotThresholds } from '../data/queries.ts';
 import { patch } from '../data/api.ts';
@@ -18,20 +19,15 @@ import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { useRobotContext } from './RobotLayout.tsx';
 
-/** What can be done with a kind of sensor before any program. */
-const viewsOf: Record<SensorKind, readonly string[]> = {
-  touch: ['presses'],
-  light: ['surfaces', 'sweep'],
-  ambient: ['surfaces', 'sweep'],
-  colour: ['surfaces'],
-  rgb: ['surfaces'],
-  distance: ['ruler', 'stop gap'],
-  proximity: ['surfaces', 'sweep'],
-  beacon: ['surfaces'],
-  heading: ['turns'],
-  spin: ['surfaces'],
-  wheel: [],
-};
+/** What can be done with a kind of sensor before any program: as lessons read it, and what it is decided by. */
+function viewsOf(kind: SensorKind): string[] {
+  const way = readWayOf(kind);
+  const decides = decideWayOf(kind);
+  return [
+    ...(way ? [way] : []),
+    ...(decides === 'two surfaces' ? ['sweep'] : decides === 'gap' ? ['stop gap'] : []),
+  ];
+}
 const viewWords: Record<string, string> = {
   surfaces: 'Set by set',
   sweep: 'One slow sweep',
@@ -132,7 +128,7 @@ export default function ReadView() {
       </Panel>
     );
   const modes = kit.sensors.find(({ id }) => id === fitting.sensorId)?.modes ?? [];
-  const views = viewsOf[reader.sensor.kind];
+  const views = viewsOf(reader.sensor.kind);
   const view = views.find((v) => v === params.get('view')) ?? views[0] ?? 'surfaces';
   return (
     <>

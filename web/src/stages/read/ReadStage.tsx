@@ -1,7 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
 import { readAtTruths, stageAt, staleVerdicts } from '@vigilum/core/classroom';
-import { readWayOf, truthsAt } from '@vigilum/core/lesson';
+import { decideWayOf, readWayOf, truthsAt } from '@vigilum/core/lesson';
 import { RulerBoard } from '../../reading/RulerBoard.tsx';
 import { SweepBoard } from '../../reading/SweepBoard.tsx';
 import { TouchBoard } from '../../reading/TouchBoard.tsx';
@@ -41,7 +41,7 @@ export default function ReadStage() {
   const [params, setParams] = useSearchParams();
   const { need, read } = record.lesson;
   const way = readWayOf(need.kind) ?? 'surfaces';
-  const scale = ['light', 'ambient', 'proximity'].includes(need.kind);
+  const scale = decideWayOf(need.kind) === 'two surfaces';
   const views: View[] = [way, ...(scale ? (['sweep', 'check'] as const) : []), 'file'];
   const asked = params.get('view');
   const view = views.find((v) => v === asked) ?? way;

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { needsOf, sensorsOf } from '@vigilum/core/classroom';
-import { preflight, preflightGrade, sameSocket, sensorWords } from '@vigilum/core/sensing';
+import { needsOf, sensorRecordOn } from '@vigilum/core/classroom';
+import { preflight, preflightGrade, sensorWords } from '@vigilum/core/sensing';
 import { RobotPlan } from '../../reading/RobotPlan.tsx';
 import { BeforeAnyProgram, LiveCheck, type CheckedSensor } from '../../reading/SensorCheck.tsx';
 import { WiringTable } from '../../reading/WiringTable.tsx';
@@ -22,7 +22,7 @@ export default function WireStage() {
   const sockets = needs.map(({ socket }) => socket);
   const [chosen, setChosen] = useState(lesson.need.socket);
   const need = needs.find(({ socket }) => socket === chosen) ?? needs[0]!;
-  const checked = sensorsOf(record).find(([socket]) => sameSocket(socket, need.socket))?.[1].wireCheck;
+  const checked = sensorRecordOn(record, need.socket)?.wireCheck;
   const sensor: CheckedSensor = {
     robot,
     kit,
