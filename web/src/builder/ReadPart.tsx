@@ -32,6 +32,34 @@ export const surfacesOf = (course: Course): { name: string; reflectance: number 
   ).values(),
 ];
 
+/** How one of several things is set up to be read. */
+function HowField({
+  tasks,
+  at,
+  change,
+}: {
+  tasks: readonly ReadTask[];
+  at: number;
+  change: (tasks: ReadTask[], field: string) => void;
+}) {
+  const { surface, how } = tasks[at]!;
+  return (
+    <input
+      className="input w-full"
+      aria-label={`how to read ${surface}`}
+      placeholder="how the team sets it up"
+      maxLength={300}
+      value={how}
+      onChange={(event) =>
+        change(
+          tasks.map((other, i) => (i === at ? { ...other, how: event.target.value } : other)),
+          `how ${at}`,
+        )
+      }
+    />
+  );
+}
+
 /** What a team reads before programming: surfaces of the course, each with how. */
 export function TasksEditor({
   tasks,
@@ -65,18 +93,7 @@ export function TasksEditor({
           {task.reflectance === undefined ? null : (
             <span className="text-ink-2">reflects {formatNumber(100 * task.reflectance, 0)} %</span>
           )}
-          <input
-            className="input w-full"
-            aria-label={`how to read the ${task.surface}`}
-            maxLength={300}
-            value={task.how}
-            onChange={(event) =>
-              change(
-                tasks.map((other, j) => (j === i ? { ...other, how: event.target.value } : other)),
-                `how ${i}`,
-              )
-            }
-          />
+          <HowField tasks={tasks} at={i} change={change} />
         </div>
       ))}
       {unread.map(({ name, reflectance }) => (
@@ -143,19 +160,7 @@ function NamedTasks({
               )
             }
           />
-          <input
-            className="input w-full"
-            aria-label={`how to read ${task.surface}`}
-            placeholder="how the team sets it up"
-            maxLength={300}
-            value={task.how}
-            onChange={(event) =>
-              change(
-                tasks.map((other, j) => (j === i ? { ...other, how: event.target.value } : other)),
-                `how ${i}`,
-              )
-            }
-          />
+          <HowField tasks={tasks} at={i} change={change} />
         </div>
       ))}
       <form

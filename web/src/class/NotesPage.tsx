@@ -1,4 +1,3 @@
-import { Download, Printer } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
@@ -8,7 +7,7 @@ import { Markdown } from '../ui/Markdown.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
-import { PeriodHead } from './PeriodHead.tsx';
+import { NoTeam, PeriodHead } from './PeriodHead.tsx';
 
 function save({ school, class: name, lesson, steps, teams }: ClassNotes): void {
   const csv = writeCsv([
@@ -32,27 +31,15 @@ export default function NotesPage() {
       <PeriodHead
         title={`${data.class} · written down in ${lesson.title}`}
         aside={`${wrote} of ${countOf(teams.length, 'team')}`}
-      >
-        <button type="button" className="btn btn-plain" onClick={() => save(data)}>
-          <Download size={18} aria-hidden="true" /> Save as CSV
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print
-        </button>
-      </PeriodHead>
-      {teams.length === 0 || steps.length === 0 ? (
-        <Empty
-          title={teams.length === 0 ? 'This class has no team.' : 'This lesson asks teams to write nothing.'}
-        >
-          {teams.length === 0 ? (
-            <Link to="/start" className="btn btn-primary">
-              Add teams
-            </Link>
-          ) : (
-            <Link to={`/lessons/${lesson.slug}/build`} className="btn btn-plain">
-              Add a step Predict or Reflect
-            </Link>
-          )}
+        save={() => save(data)}
+      />
+      {teams.length === 0 ? (
+        <NoTeam />
+      ) : steps.length === 0 ? (
+        <Empty title="This lesson asks teams to write nothing.">
+          <Link to={`/lessons/${lesson.slug}/build`} className="btn btn-plain">
+            Add a step Predict or Reflect
+          </Link>
         </Empty>
       ) : (
         <Panel className="overflow-x-auto print:border-0 print:p-0">

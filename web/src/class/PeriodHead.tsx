@@ -1,6 +1,7 @@
-import type { ReactNode } from 'react';
-import { NavLink, useNavigate, useParams } from 'react-router';
+import { Download, Printer } from 'lucide-react';
+import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { useToday } from '../data/queries.ts';
+import { Empty } from '../ui/states.tsx';
 
 /** The clock as people read it: 09:15. */
 export const clockAt = (at: number): string =>
@@ -11,16 +12,19 @@ const views = [
   { to: '/notes', word: 'Written down' },
 ];
 
+/** Where a class has no team there is nothing to show, but a way to one. */
+export function NoTeam() {
+  return (
+    <Empty title="This class has no team.">
+      <Link to="/start" className="btn btn-primary">
+        Add teams
+      </Link>
+    </Empty>
+  );
+}
+
 /** The head of a class’s boards: what it is, which period, and the way to the other boards. */
-export function PeriodHead({
-  title,
-  aside,
-  children,
-}: {
-  title: string;
-  aside: string;
-  children: ReactNode;
-}) {
+export function PeriodHead({ title, aside, save }: { title: string; aside: string; save: () => void }) {
   const { period = '' } = useParams();
   const today = useToday();
   const navigate = useNavigate();
@@ -57,7 +61,12 @@ export function PeriodHead({
             ))}
           </select>
         ) : null}
-        {children}
+        <button type="button" className="btn btn-plain" onClick={save}>
+          <Download size={18} aria-hidden="true" /> Save as CSV
+        </button>
+        <button type="button" className="btn btn-plain" onClick={() => window.print()}>
+          <Printer size={18} aria-hidden="true" /> Print
+        </button>
       </span>
     </div>
   );

@@ -1,4 +1,3 @@
-import { Download, Printer } from 'lucide-react';
 import { Link, Navigate, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
@@ -10,7 +9,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
-import { clockAt, PeriodHead } from './PeriodHead.tsx';
+import { clockAt, NoTeam, PeriodHead } from './PeriodHead.tsx';
 
 function save({ table, school, class: name, lesson }: ClassThresholds): void {
   const { unit, lowName, highName } = table;
@@ -119,20 +118,10 @@ export default function ThresholdsPage() {
         aside={`${decided} of ${table.rows.length} decided${
           table.median === null ? '' : `, the middle one ${formatNumber(table.median)} ${table.unit}`
         }${faults > 0 ? `, ${countOf(faults, 'team')} to see to` : ''}`}
-      >
-        <button type="button" className="btn btn-plain" onClick={() => save(data)}>
-          <Download size={18} aria-hidden="true" /> Save as CSV
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print
-        </button>
-      </PeriodHead>
+        save={() => save(data)}
+      />
       {table.rows.length === 0 ? (
-        <Empty title="This class has no team.">
-          <Link to="/start" className="btn btn-primary">
-            Add teams
-          </Link>
-        </Empty>
+        <NoTeam />
       ) : (
         <Panel className="overflow-x-auto print:border-0 print:p-0">
           <table className="w-full">
