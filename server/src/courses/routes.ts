@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import { buildCourse, courseFamilies, type Course } from '@vigilum/core/course';
+import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { one } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
 import type { Services } from '../http/services.ts';
@@ -43,10 +44,17 @@ export function courseRoutes({ db, changes, now }: Services): Router {
     const rows = await db.query<CourseRow>(
       `select ${columns} from courses where removed_at is null order by changed_at desc, id desc limit 500`,
     );
-    const lessons = await db.query<{ slug: string; title: string; course: Course }>(
-      `select slug, title, definition->'course' as course from lessons where removed_at is null order by id`,
+    const lessons = await db.query<{ definition: Lesson }>(
+      'select definition from lessons where removed_at is null order by id',
     );
-    res.json({ courses: rows.map(shown), lessons });
+    res.json({
+      courses: rows.map(shown),
+      // Where a twist makes the course, that of its usual numbers is what people know.
+      lessons: lessons.map(({ definition }) => {
+        const { slug, title, course } = variantOf(definition);
+        return { slug, title, course };
+      }),
+    });
   });
 
   router.get('/courses/:id', async (req, res) => {

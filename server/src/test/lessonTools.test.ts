@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Ajv2020 from 'ajv/dist/2020.js';
 import { buildCourse, courseFamilies, familyOf } from '@vigilum/core/course';
+import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { courseSchema } from '../courses/courseSchema.ts';
 import { harbourLessons } from '../starter/lessons/index.ts';
 import { demoApp, type DemoApp } from './harness.ts';
@@ -100,6 +101,26 @@ describe('courses', () => {
       { ...first, marks: [{ kind: 'disc' }] },
     ])
       expect([check(bad), courseSchema.validate(bad).error === undefined]).toEqual([false, false]);
+  });
+});
+
+describe('the courses of lessons', () => {
+  it('are those of their usual numbers where a twist makes them', async () => {
+    const draft = async () =>
+      (await demo.api.get('/api/lessons/stop-short/draft')).body as { revision: number; lesson: Lesson };
+    const { revision, lesson } = await draft();
+    const far = {
+      ...lesson,
+      twist: { ...lesson.twist!, family: { id: 'quay', values: { distanceMm: '20 * way' } } },
+    };
+    await demo.api.put('/api/lessons/stop-short/draft').send({ revision, lesson: far }).expect(200);
+    const { lessons } = (await demo.api.get('/api/courses').expect(200)).body as {
+      lessons: { slug: string; course: { heightMm: number } }[];
+    };
+    const shown = lessons.find(({ slug }) => slug === 'stop-short')!.course.heightMm;
+    expect(shown).toBe(variantOf(far).course.heightMm);
+    expect(shown).not.toBe(lesson.course.heightMm);
+    await demo.api.post('/api/lessons/stop-short/shipped-form').send({}).expect(200);
   });
 });
 
