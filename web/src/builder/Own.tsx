@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { CheckBox } from '../ui/CheckBox.tsx';
 
 /** A choice between the lesson’s own and this step's own. */
 export function Own({
@@ -14,15 +15,9 @@ export function Own({
 }) {
   return (
     <div className="flex flex-col gap-2">
-      <label className="flex min-h-11 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-5 accent-sea"
-          checked={own}
-          onChange={(event) => set(event.target.checked)}
-        />
+      <CheckBox checked={own} change={set}>
         This step has {what} of its own
-      </label>
+      </CheckBox>
       {own ? children : null}
     </div>
   );

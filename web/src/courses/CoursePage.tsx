@@ -23,6 +23,7 @@ import { IntoLesson } from './IntoLesson.tsx';
 import { ItemPanel } from './ItemPanel.tsx';
 import { useCourses } from './queries.ts';
 import { useHistory } from '../ui/useHistory.ts';
+import { CheckBox } from '../ui/CheckBox.tsx';
 
 interface Draft {
   course: Course;
@@ -188,15 +189,9 @@ function Editor({ id, first, family, lesson }: Given) {
                 choose={setView}
               />
             ) : null}
-            <label className="flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-5 accent-(--sea)"
-                checked={snapping}
-                onChange={(event) => setSnapping(event.target.checked)}
-              />
+            <CheckBox checked={snapping} change={setSnapping}>
               snap to 10 mm
-            </label>
+            </CheckBox>
           </div>
           {view === 'family' && family ? (
             <>

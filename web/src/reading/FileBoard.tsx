@@ -15,6 +15,7 @@ import { Panel } from '../ui/Panel.tsx';
 import type { FileSummary, Preview, ReadingsFile } from '../workers/readingsFile.worker.ts';
 import { ColumnChoices } from './ColumnChoices.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
+import { CheckBox } from '../ui/CheckBox.tsx';
 
 /** The worker that reads files, alive while the board is shown. */
 function useReader(): () => Remote<ReadingsFile> {
@@ -165,15 +166,9 @@ export default function FileBoard({
                 Another file
               </button>
               {summary.faulty > 0 && summary.sets.length > 0 ? (
-                <label className="flex min-h-11 items-center gap-2">
-                  <input
-                    type="checkbox"
-                    className="size-5 accent-(--sea)"
-                    checked={leaveOut}
-                    onChange={(event) => setLeaveOut(event.target.checked)}
-                  />
+                <CheckBox checked={leaveOut} change={setLeaveOut}>
                   leave out {countOf(summary.faulty, 'faulty row')}
-                </label>
+                </CheckBox>
               ) : null}
             </>
           ) : undefined

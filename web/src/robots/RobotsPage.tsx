@@ -9,6 +9,7 @@ import { useChange, useKits, useRobots } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
+import { CheckBox } from '../ui/CheckBox.tsx';
 
 /** A new robot of a kit: its measures and wiring are put right under Build afterwards. */
 function NewRobot({ close }: { close: () => void }) {
@@ -48,15 +49,9 @@ function NewRobot({ close }: { close: () => void }) {
           ))}
         </select>
       </label>
-      <label className="flex min-h-11 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-5 accent-(--sea)"
-          checked={standIn}
-          onChange={(event) => setStandIn(event.target.checked)}
-        />
+      <CheckBox checked={standIn} change={setStandIn}>
         with a stand-in, to try things without the robot
-      </label>
+      </CheckBox>
       <button type="submit" className="btn btn-primary" disabled={name.trim() === '' || save.isPending}>
         Add the robot
       </button>
