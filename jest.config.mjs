@@ -9,8 +9,8 @@ const swc = {
 
 export default {
   rootDir: '.',
-  roots: ['<rootDir>/core/src', '<rootDir>/server/src', '<rootDir>/web/src'],
-  testMatch: ['**/*.test.ts'],
+  roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src', '<rootDir>/web/src'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },

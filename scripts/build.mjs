@@ -20,7 +20,7 @@ await bundle({
   format: 'esm',
   platform: 'node',
   target: 'node20',
-  external: Object.keys(dependencies).filter((name) => name !== '@vigilum/core'),
+  external: Object.keys(dependencies).filter((name) => !name.startsWith('@vigilum/')),
   // Some packages of the core are CommonJS and ask for Node's own modules.
   banner: {
     js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",

@@ -39,7 +39,7 @@ function* sourceFiles(folder) {
 
 function sourceHash() {
   const hash = createHash('sha256').update(lockHash());
-  for (const part of ['core/src', 'server/src', 'web', 'scripts/build.mjs']) {
+  for (const part of ['core/src', 'contract/src', 'server/src', 'web', 'scripts/build.mjs']) {
     const path = join(root, part);
     const files = statSync(path).isDirectory() ? [...sourceFiles(path)].sort() : [path];
     for (const file of files) hash.update(file.slice(root.length)).update(readFileSync(file));

@@ -9,9 +9,11 @@ import { openPglite } from './db/pglite.ts';
 import { snapshot } from './db/snapshot.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
 import { demoVersion } from './demo/version.ts';
+import { joining } from './http/scope.ts';
+import { sampleOldSets } from './readings/store.ts';
 import { addStarter } from './starter/starter.ts';
 import { Bench } from './devices/bench.ts';
-import { createApp } from './http/app.ts';
+import { createApp } from './app.ts';
 import { ChangeFeed } from './http/events.ts';
 import { startSimulations } from './jobs/simulations.ts';
 
@@ -44,9 +46,12 @@ const filled =
   demo && isNew
     ? await snapshot('demo', demoVersion(), resolve('.cache'), (db) => seedDemo(db, new Date()))
     : undefined;
-const db = await openPglite(folder, filled);
+const db = joining(await openPglite(folder, filled));
 await migrate(db);
 await addStarter(db);
+await sampleOldSets(db);
+// Answers of writes with a key are kept for as long as a tablet may have been away.
+await db.query("delete from writes where at < now() - interval '30 days'");
 // A new demo starts now; one that is gone on with is only wound on after a pause.
 if (demo) await windDemoClock(db, new Date(), isNew ? 1 : undefined);
 

@@ -7,7 +7,7 @@ import {
   sameSocket,
   sensorOf,
   staleCheck,
-  summarise,
+  summaryOf,
   type FittedSensor,
   type SensorNeed,
   type StaleVerdict,
@@ -48,11 +48,17 @@ export function knownRobotOf(record: TeamRecord): KnownRobot {
     kit,
     build,
     sets: sensorsOf(record).flatMap(([socket, { sets }]) =>
-      sets.map(({ surface, values }) => ({ socket, surface, values })),
+      sets.map(({ surface, values, of }) => ({ socket, surface, values, ...(of ? { of } : {}) })),
     ),
     thresholds: thresholdsOf(record),
     ...(braking ? { braking } : {}),
   };
+}
+
+/** Mean reading over a surface; null where it was not read. */
+export function meanOver(record: TeamRecord, surface: string | undefined): number | null {
+  const set = record.sets.find((s) => s.surface === surface);
+  return set ? summaryOf(set).mean : null;
 }
 
 /** Quick looks taken after the set they test, each with its verdict. */
@@ -66,10 +72,10 @@ export function staleVerdicts(record: TeamRecord): (StaleVerdict & { surface: st
     const other = tasks.find((task) => task.surface !== surface)?.surface;
     const verdict = staleCheck({
       surface,
-      stored: set.values,
+      stored: set,
       fresh: looks.values,
       threshold: thresholdsOf(record)[record.lesson.need.socket] ?? null,
-      otherMean: summarise(record.sets.find((s) => s.surface === other)?.values ?? []).mean,
+      otherMean: meanOver(record, other),
       step: spec?.step ?? 1,
       unit: spec?.unit ?? '%',
     });
@@ -84,8 +90,8 @@ export function pairOfRecord(record: TeamRecord): Pair | null {
   if (!a || !b) return null;
   const spec = watched(record);
   const pair = pairOf(
-    { name: a.surface, values: a.values },
-    { name: b.surface, values: b.values },
+    { ...a, name: a.surface },
+    { ...b, name: b.surface },
     spec?.unit ?? '%',
     spec?.step ?? 1,
   );
@@ -102,9 +108,8 @@ function startReadings(record: TeamRecord): Record<string, number> {
     return surfaceAt(course, xMm, yMm).name;
   });
   const [surface] = under;
-  const set = record.sets.find((s) => s.surface === surface);
-  const mean = set && summarise(set.values).mean;
-  return typeof mean === 'number' && under.every((name) => name === surface) ? { [need.socket]: mean } : {};
+  const mean = meanOver(record, surface);
+  return mean !== null && under.every((name) => name === surface) ? { [need.socket]: mean } : {};
 }
 
 /** Both surfaces of each sensor that the lesson reads them with, by socket. */

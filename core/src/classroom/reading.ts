@@ -13,13 +13,13 @@ import {
   judgeTurns,
   sensorWords,
   studyNames,
-  summarise,
+  summaryOf,
   tellTouch,
   touchEvents,
   type SensorKind,
 } from '../sensing/index.ts';
 import { gradeSeparation, separation } from '../threshold/index.ts';
-import { pairOfRecord, staleVerdicts, watched } from './known.ts';
+import { meanOver, pairOfRecord, staleVerdicts, watched } from './known.ts';
 import { stage, together } from './stage.ts';
 import { recordAt, type Stage, type TeamRecord } from './standing.ts';
 
@@ -28,9 +28,7 @@ const NEAR = 0.1;
 
 /** Two surfaces of one scale: read, apart, and not stale. */
 function twoSurfaces(record: TeamRecord): Stage {
-  const means = record.lesson.read.tasks.map(
-    (task) => summarise(record.sets.find((set) => set.surface === task.surface)?.values ?? []).mean,
-  );
+  const means = record.lesson.read.tasks.map(({ surface }) => meanOver(record, surface));
   if (means.every((mean) => mean === null)) return stage('read', 'none');
   const figure = means.map((mean) => formatNumber(mean, 0)).join(' · ');
   if (means.some((mean) => mean === null)) return stage('read', 'now', figure);
@@ -94,9 +92,9 @@ function atTruths(record: TeamRecord, truths: readonly number[], kind: SensorKin
   if (read < truths.length) return stage('read', 'now', figure);
   if (kind !== 'heading') return stage('read', 'done', figure);
   const turns = judgeTurns(
-    record.sets.flatMap(({ truth, values }) => {
-      const { mean } = summarise(values);
-      return typeof truth === 'number' && mean !== null ? [{ truth, reading: mean }] : [];
+    record.sets.flatMap((set) => {
+      const { mean } = summaryOf(set);
+      return typeof set.truth === 'number' && mean !== null ? [{ truth: set.truth, reading: mean }] : [];
     }),
   );
   return turns.ok && !turns.value.right

@@ -5,7 +5,7 @@ import { findingsOf } from './known.ts';
 import { readStage, readStageAt } from './reading.ts';
 import { stage } from './stage.ts';
 import { wireStage, wireStageAt } from './wiring.ts';
-import { trialKept, type Stage, type TeamRecord } from './standing.ts';
+import { isOfNewest, trialKept, type Stage, type TeamRecord } from './standing.ts';
 import type { LessonStep } from '../lesson/index.ts';
 
 function script(record: TeamRecord): Stage {
@@ -27,7 +27,7 @@ function attempt(record: TeamRecord): Stage {
     lastTry.pastMm === null
       ? `${held} of ${lastTry.judgements.length}`
       : formatQuantity(lastTry.pastMm, 'mm', 0);
-  if (record.script && lastTry.scriptVersion !== record.script.version) {
+  if (!isOfNewest(record.script, lastTry)) {
     return stage('try', 'now', '', 'The script has changed since the last run.', 'Run it again.');
   }
   const rest = record.lesson.expectations.findIndex((e) => e.kind === 'comes to rest');
@@ -55,7 +55,7 @@ function attempt(record: TeamRecord): Stage {
 function proved(record: TeamRecord): Stage {
   const { lastProof } = record;
   if (!lastProof) return stage('prove', 'none');
-  if (record.script && lastProof.scriptVersion !== record.script.version) {
+  if (!isOfNewest(record.script, lastProof)) {
     return stage('prove', 'now', '', 'The script has changed since it was proved.', 'Prove it again.');
   }
   const { proof } = lastProof;

@@ -5,6 +5,7 @@ import {
   sameSocket,
   type Kit,
   type Reading,
+  type ReadSet,
   type Rgb,
   type RobotBuild,
   type SensorKind,
@@ -29,14 +30,15 @@ export interface Stage {
 }
 
 /** A stored set of readings. */
-export interface StoredSet {
+export interface StoredSet extends ReadSet {
   id: number;
   socket: string;
   kind: SensorKind;
   surface: string;
-  /** For rgb the brightness of each look. */
+  /** For rgb the brightness of each look. A long set comes as an even sample with the figures of the whole. */
   values: Reading[];
-  rgb?: Rgb[];
+  /** The looks of an rgb sensor, gaps as null, as many as `values`. */
+  rgb?: (Rgb | null)[];
   /** What the ruler or protractor said, in the sensor's unit. */
   truth: number | null;
   lightNote: string;
@@ -61,6 +63,8 @@ export interface StoredSweep {
   id: number;
   periodMs: number;
   values: Reading[];
+  /** How many looks it has in all, where `values` are only every k-th of them. */
+  of?: number;
   at: number;
 }
 
@@ -80,6 +84,30 @@ export interface QuickLooks {
 
 /** The name under which readings across the edge of two surfaces are kept. */
 export const EDGE = 'across the edge';
+
+/** The newest version of a team's script. */
+export interface SavedScript {
+  version: number;
+  /**
+   * The version since which the program says the same: blanks and comments alone change nothing that was tried or
+   * proved. Absent where the version itself is meant.
+   */
+  sameSince?: number;
+  text: string;
+  at: number;
+}
+
+/** Whether something was done with a program that says what the newest version says. */
+export const isOfNewest = (
+  script: SavedScript | null,
+  { scriptVersion }: { scriptVersion: number | null },
+): boolean => !script || (scriptVersion !== null && scriptVersion >= (script.sameSince ?? script.version));
+
+/** What a team wrote in a step, and how often it was saved. */
+export interface StoredNote {
+  text: string;
+  revision: number;
+}
 
 /** A single run, as computed by the server. */
 export interface StoredTry {
@@ -132,29 +160,81 @@ export interface StoredSensor extends SensorRecord {
   touch: StoredSweep | null;
 }
 
-/** A team with all that is recorded about it in one lesson: what the server hands to a page. */
-export interface TeamInLesson {
+/** All that is recorded about a team in one lesson, each thing once: what the server hands to a page. */
+export interface TeamEvidence {
   team: { id: number; name: string };
   robot: { id: number; name: string; standIn: boolean };
-  record: TeamRecord;
+  kit: Kit;
+  build: RobotBuild;
+  /** The lesson in the team's own twist, with the sockets of its robot. */
+  lesson: Lesson;
   /** Every sensor that the lesson takes, by socket. */
   sensors: Record<string, StoredSensor>;
+  script: SavedScript | null;
+  /** The newest eight, newest first. */
   tries: StoredTry[];
   proof: StoredProof | null;
   trials: StoredTrial[];
+  /** What floor trials said about this robot's stopping, once the team let the simulation use it. */
+  braking: TeamRecord['braking'] | null;
   /** The team's own twist of the lesson, once handed out. */
   twist: { values: TwistValues; level: number } | null;
   /** Id of the step of the lesson where the team left; null before it opened one. */
   place: string | null;
   /** What it wrote down in its steps, by their ids. */
-  notes: Record<string, string>;
+  notes: Record<string, StoredNote>;
 }
+
+/** The evidence with the record that stages, review and simulator work from. */
+export interface TeamInLesson extends TeamEvidence {
+  record: TeamRecord;
+}
+
+const nothingStored: StoredSensor = {
+  wireCheck: null,
+  sets: [],
+  quickLooks: [],
+  threshold: null,
+  sweep: null,
+  touch: null,
+};
+
+/** The record of a team's evidence: the lesson's first sensor first, the others by socket. */
+export function recordOf(evidence: TeamEvidence): TeamRecord {
+  const { kit, build, lesson, sensors, script, tries, proof, trials, braking } = evidence;
+  const { [lesson.need.socket]: first = nothingStored, ...others } = sensors;
+  const plain = ({ wireCheck, sets, quickLooks, threshold, touch }: StoredSensor): SensorRecord => ({
+    wireCheck,
+    sets,
+    quickLooks,
+    threshold,
+    touch,
+  });
+  return {
+    kit,
+    build,
+    lesson,
+    ...plain(first),
+    others: Object.fromEntries(Object.entries(others).map(([socket, own]) => [socket, plain(own)])),
+    script,
+    lastTry: tries[0] ?? null,
+    lastProof: proof,
+    trials,
+    braking: braking ?? null,
+  };
+}
+
+/** The evidence with its record. */
+export const withRecord = <E extends TeamEvidence>(evidence: E): E & TeamInLesson => ({
+  ...evidence,
+  record: recordOf(evidence),
+});
 
 /** Everything recorded about one sensor of a team's robot. Times are milliseconds since the epoch. */
 export interface SensorRecord {
   wireCheck: { reacts: boolean; at: number } | null;
   /** Newest set of each surface, and of each true value that was read at. */
-  sets: { surface: string; values: readonly Reading[]; truth?: number | null; at: number }[];
+  sets: ({ surface: string; truth?: number | null; at: number } & ReadSet)[];
   /** Newest quick looks at each surface. */
   quickLooks: QuickLooks[];
   threshold: { value: number; compare: Compare; leave: number | null; at: number } | null;
@@ -171,7 +251,7 @@ export interface TeamRecord extends SensorRecord {
   lesson: Lesson;
   /** The lesson's further sensors, by socket. */
   others?: Record<string, SensorRecord>;
-  script: { version: number; text: string; at: number } | null;
+  script: SavedScript | null;
   lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
   lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
   trials: { judgements: Judgement[]; pastMm: number | null; at: number }[];

@@ -1,6 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
 import { built, kit, lesson } from '../test/index.ts';
-import { OLD_MIN, thresholdTable, type StoredSet, type StoredThreshold, type TeamInLesson } from './index.ts';
+import {
+  OLD_MIN,
+  thresholdTable,
+  withRecord,
+  type StoredSet,
+  type StoredThreshold,
+  type TeamInLesson,
+} from './index.ts';
 
 const NOW = 100 * 60_000;
 const around = (mean: number, sd = 1) =>
@@ -42,32 +49,31 @@ function team(
     at: NOW,
     ...threshold,
   };
-  return {
+  return withRecord({
     team: { id: nextId++, name },
     robot: { id: nextId++, name: `robot of ${name}`, standIn: true },
+    kit,
+    build: built(),
+    lesson,
     sensors: {
-      K3: { wireCheck: null, sets, quickLooks: [], threshold: decided, sweep: null, touch: null },
+      K3: {
+        wireCheck: null,
+        sets,
+        quickLooks: looks ? [{ surface: 'line', values: looks, at: NOW }] : [],
+        threshold: decided,
+        sweep: null,
+        touch: null,
+      },
     },
+    script: null,
     tries: [],
     proof: null,
     trials: [],
+    braking: null,
     twist: null,
     place: null,
     notes: {},
-    record: {
-      kit,
-      build: built(),
-      lesson,
-      wireCheck: null,
-      sets,
-      quickLooks: looks ? [{ surface: 'line', values: looks, at: NOW }] : [],
-      threshold: decided,
-      script: null,
-      lastTry: null,
-      lastProof: null,
-      trials: [],
-    },
-  };
+  });
 }
 const remarks = (teams: TeamInLesson[]) =>
   Object.fromEntries(

@@ -7,3 +7,4 @@ export * from './solids.ts';
 export * from './families/index.ts';
 export * from './edit.ts';
 export * from './print.ts';
+export * from './courseFaults.ts';

@@ -17,3 +17,4 @@ export * from './compare.ts';
 export * from './usualSteps.ts';
 export * from './propose/index.ts';
 export { darkAndLight, tableAndNothing } from './usualReadings.ts';
+export { lessonFaults } from './lessonFaults.ts';

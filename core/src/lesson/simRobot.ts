@@ -1,11 +1,11 @@
 import { convert, type Unit } from '../quantity/index.ts';
 import {
   sensorOf,
-  summarise,
+  summaryOf,
   type Facing,
   type Fitting,
   type Kit,
-  type Reading,
+  type ReadSet,
   type RobotBuild,
 } from '../sensing/index.ts';
 import { ambientLeak, fitLight, type Sense, type SimRobot, type SimSensor } from '../sim/index.ts';
@@ -16,7 +16,7 @@ import { lightTasks } from './reading.ts';
 export interface KnownRobot {
   kit: Kit;
   build: RobotBuild;
-  sets: { socket: string; surface: string; values: readonly Reading[] }[];
+  sets: ({ socket: string; surface: string } & ReadSet)[];
   thresholds: Record<string, number>;
   /** Creep of each heading sensor at rest, deg/s, by socket, as last checked. */
   drifts?: Record<string, number>;
@@ -45,7 +45,7 @@ const facingDegrees: Record<Facing, number | null> = {
 function ownScatter(known: KnownRobot, socket: string, usual: number): number {
   const found = known.sets.flatMap((set) => {
     if (set.socket !== socket || set.values.length < 5) return [];
-    const { sd } = summarise(set.values);
+    const { sd } = summaryOf(set);
     return sd === null ? [] : [sd];
   });
   return found.length > 0 ? found.reduce((a, b) => a + b, 0) / found.length : usual;
@@ -60,8 +60,7 @@ function senseOf(known: KnownRobot, lesson: Lesson, fitting: Fitting): Sense | n
       const read = (role: 'dark' | 'light') => {
         for (const { surface, reflectance, ...task } of lightTasks(lesson)) {
           const set = known.sets.find((s) => s.socket === socket && s.surface === surface);
-          if (task.role === role && set && reflectance !== undefined)
-            return { values: set.values, reflectance };
+          if (task.role === role && set && reflectance !== undefined) return { ...set, reflectance };
         }
         return null;
       };

@@ -8,6 +8,7 @@ export { shapes } from './shapes.ts';
 export { review, type CourseFacts, type ReviewContext } from './review/index.ts';
 export { scriptLanguage } from './highlight.ts';
 export { formatScript, commentStart } from './format.ts';
+export { sameProgram } from './sameProgram.ts';
 export { outline, folds, type OutlineRow, type RowRole } from './outline.ts';
 export * from './edit.ts';
 export * from './templates.ts';

@@ -49,6 +49,31 @@ export function summarise(values: readonly Reading[]): Summary {
   };
 }
 
+/** A set of readings, or an even sample of a longer one with the figures of the whole beside it. */
+export interface ReadSet {
+  values: readonly Reading[];
+  /** Figures of the whole set, where `values` is only a sample of it. */
+  of?: Summary;
+}
+
+/** The figures of a whole set, whether all of it is here or a sample. */
+export const summaryOf = (set: ReadSet): Summary => set.of ?? summarise(set.values);
+
+/** At most `most` of the items, evenly spaced from the first to the last, in their order. `most` is at least 2. */
+export function thinned<Item>(items: readonly Item[], most: number): Item[] {
+  if (items.length <= most) return [...items];
+  return Array.from({ length: most }, (_, i) => items[Math.round((i * (items.length - 1)) / (most - 1))]!);
+}
+
+/** A record of looks at a fixed period with at most `most` of them left: every k-th look, the period k times as long. */
+export function everyKth<Look>(
+  { periodMs, values }: { periodMs: number; values: readonly Look[] },
+  most: number,
+): { periodMs: number; values: Look[] } {
+  const k = Math.max(1, Math.ceil(values.length / most));
+  return { periodMs: periodMs * k, values: values.filter((_, i) => i % k === 0) };
+}
+
 /** A raw number from a sensor as a reading: its no-reading code, and what is no number, become "no reading". */
 export const asReading = (raw: number | null, mode: { noReading?: number }): Reading =>
   raw === null || !Number.isFinite(raw) || raw === mode.noReading ? null : raw;
@@ -64,10 +89,10 @@ export interface SetWarning {
  * proximity reads its lowest when nothing is there, so that end is no doubt for it.
  */
 export function warnAboutSet(
-  values: readonly Reading[],
+  set: ReadSet,
   range: { min: number; max: number; kind?: SensorKind },
 ): SetWarning[] {
-  const s = summarise(values);
+  const s = summaryOf(set);
   const warnings: SetWarning[] = [];
   if (s.n === 0) {
     return [{ grade: 'fault', says: 'No reading in this set.', mend: 'Check the plug, then read again.' }];
@@ -75,7 +100,7 @@ export function warnAboutSet(
   if (s.noReadings > 0) {
     warnings.push({
       grade: 'risk',
-      says: `${s.noReadings} of ${values.length} looks gave no reading.`,
+      says: `${s.noReadings} of ${s.n + s.noReadings} looks gave no reading.`,
       mend: 'Check the plug and hold the robot still.',
     });
   }
@@ -127,9 +152,9 @@ export function warnAboutLight(sets: readonly { surface: string; lightNote: stri
 }
 
 /** What is doubtful about a pair of sets that should be told apart. */
-export function warnAboutPair(a: readonly Reading[], b: readonly Reading[]): SetWarning[] {
-  const one = summarise(a);
-  const two = summarise(b);
+export function warnAboutPair(a: ReadSet, b: ReadSet): SetWarning[] {
+  const one = summaryOf(a);
+  const two = summaryOf(b);
   if (one.mean === null || two.mean === null) return [];
   const gap = Math.abs(one.mean - two.mean);
   const spread = Math.max((one.max ?? 0) - (one.min ?? 0), (two.max ?? 0) - (two.min ?? 0));

@@ -38,7 +38,7 @@ describe('a sample set', () => {
   it('warns of few readings, gaps, a reading that wanders and one stuck at the end of its range', () => {
     const range = { min: 0, max: 100 };
     const says = (values: (number | null)[]) =>
-      warnAboutSet(values, range)
+      warnAboutSet({ values }, range)
         .map((w) => w.says)
         .join(' ');
     expect(says([50, 51, 50])).toMatch(/Only 3 readings/);
@@ -50,8 +50,8 @@ describe('a sample set', () => {
   });
 
   it('warns when the scatter is wider than the gap between two surfaces', () => {
-    expect(warnAboutPair([40, 50, 60], [50, 55, 60])).toHaveLength(1);
-    expect(warnAboutPair([22, 24], [90, 92])).toHaveLength(0);
+    expect(warnAboutPair({ values: [40, 50, 60] }, { values: [50, 55, 60] })).toHaveLength(1);
+    expect(warnAboutPair({ values: [22, 24] }, { values: [90, 92] })).toHaveLength(0);
   });
 });
 

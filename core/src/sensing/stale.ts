@@ -1,11 +1,11 @@
 import { formatNumber } from '../quantity/index.ts';
-import { summarise, type Reading } from './sampleSet.ts';
+import { summarise, summaryOf, type ReadSet, type Reading } from './sampleSet.ts';
 
 /** What is known about the surface that is looked at again. Readings in the sensor's unit. */
 export interface StaleInput {
   surface: string;
   /** The set that the threshold rests on. */
-  stored: readonly Reading[];
+  stored: ReadSet;
   /** A few quick samples over the same surface, usually five. */
   fresh: readonly Reading[];
   /** The threshold in use; null when none is decided. */
@@ -38,7 +38,7 @@ export const QUICK_LOOKS = 5;
  */
 export function staleCheck(input: StaleInput): StaleVerdict {
   const { surface, threshold, otherMean, step, unit } = input;
-  const [old, now] = [summarise(input.stored), summarise(input.fresh)];
+  const [old, now] = [summaryOf(input.stored), summarise(input.fresh)];
   const unknown = (says: string, mend: string): StaleVerdict => ({
     verdict: 'cannot tell',
     shift: null,

@@ -14,7 +14,7 @@ const around = (mean: number, n = 20, sd = 1) =>
 const check = (more: object) =>
   staleCheck({
     surface: 'tide line',
-    stored: around(22),
+    stored: { values: around(22) },
     fresh: around(22, 5),
     threshold: 48,
     otherMean: 76,
@@ -45,7 +45,9 @@ describe('whether stored readings still hold', () => {
   });
 
   it('does not take a wide scatter for a move', () => {
-    expect(check({ stored: around(22, 20, 12), fresh: [30, 31, 30, 29, 30] }).verdict).toBe('keep');
+    expect(check({ stored: { values: around(22, 20, 12) }, fresh: [30, 31, 30, 29, 30] }).verdict).toBe(
+      'keep',
+    );
   });
 
   it('says so when it cannot tell', () => {
@@ -53,7 +55,7 @@ describe('whether stored readings still hold', () => {
       verdict: 'cannot tell',
       shift: null,
     });
-    expect(check({ stored: [] })).toMatchObject({ verdict: 'cannot tell' });
+    expect(check({ stored: { values: [] } })).toMatchObject({ verdict: 'cannot tell' });
     expect(check({ threshold: null, otherMean: null, fresh: [40, 40, 41, 40, 40] })).toMatchObject({
       verdict: 'read again',
       eaten: null,

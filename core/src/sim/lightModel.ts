@@ -1,4 +1,4 @@
-import { summarise, type Reading, type SensorMode } from '../sensing/index.ts';
+import { summaryOf, type ReadSet, type SensorMode } from '../sensing/index.ts';
 
 /**
  * How one robot's reflected-light sensor answers: reading = 100·gain·reflectance + leak, with a scatter
@@ -50,8 +50,7 @@ export function nominalLight(heightMm: number, roomLight = 20): LightModel {
   };
 }
 
-export interface ReadSurface {
-  values: readonly Reading[];
+export interface ReadSurface extends ReadSet {
   /** Reflectance of that surface on the course, 0–1. */
   reflectance: number;
 }
@@ -62,8 +61,8 @@ export interface ReadSurface {
  */
 export function fitLight(dark: ReadSurface | null, light: ReadSurface | null, heightMm: number): LightModel {
   const nominal = nominalLight(heightMm);
-  const a = dark && summarise(dark.values);
-  const b = light && summarise(light.values);
+  const a = dark && summaryOf(dark);
+  const b = light && summaryOf(light);
   if (!a || !b || a.mean === null || b.mean === null || a.mean === b.mean) return nominal;
   const gap = light.reflectance - dark.reflectance;
   if (gap === 0) return nominal;

@@ -1,5 +1,5 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
-import { summarise } from '../sensing/index.ts';
+import { summaryOf } from '../sensing/index.ts';
 import { liesBetween, type Pair, type SurfaceReadings } from './surfaces.ts';
 import type { Working } from './ways.ts';
 
@@ -9,7 +9,7 @@ export function acrossEdge(
   edge: SurfaceReadings,
 ): Outcome<{ exact: number; working: Working[] }> {
   const { low, high, unit } = pair;
-  const { mean, n } = summarise(edge.values);
+  const { mean, n } = summaryOf(edge);
   const show = (value: number) => formatNumber(value, 2);
   if (mean === null)
     return refused('The sensor was not read across the edge.', 'Put it half over each surface and read.');

@@ -1,10 +1,9 @@
-import { summarise, type Reading } from '../sensing/index.ts';
+import { summaryOf, type ReadSet } from '../sensing/index.ts';
 import { formatNumber, type Outcome } from '../quantity/index.ts';
 
 /** A surface and the samples read over it. */
-export interface SurfaceReadings {
+export interface SurfaceReadings extends ReadSet {
   name: string;
-  values: readonly Reading[];
 }
 
 /** The figures of one surface that a threshold is chosen from, in the sensor's unit. */
@@ -28,7 +27,7 @@ export interface Pair {
 
 /** The figures of a surface; null when it holds no reading. */
 export function figures(surface: SurfaceReadings, step: number): SurfaceFigures | null {
-  const s = summarise(surface.values);
+  const s = summaryOf(surface);
   if (s.mean === null) return null;
   const sorted = surface.values
     .filter((value): value is number => value !== null && Number.isFinite(value))

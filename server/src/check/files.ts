@@ -3,7 +3,7 @@ import { basename, extname, join } from 'node:path';
 import { LESSON_FILE_LIMIT, readJson, readLessonJson, readLessonMarkdown } from '@vigilum/core/formats';
 import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
-import { lessonSchema } from '../lessons/lessonSchema.ts';
+import { lessonSchema } from '@vigilum/contract/files';
 import { usualLessons } from '../starter/lessons/index.ts';
 import { CannotJudge } from './arguments.ts';
 

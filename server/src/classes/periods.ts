@@ -1,8 +1,9 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { thresholdTable, type TeamInLesson } from '@vigilum/core/classroom';
 import { sensorAt, stepsOf, variantOf, type Lesson, type StepKind } from '@vigilum/core/lesson';
 import type { Queries } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { loadTeams, type LessonRow } from './records.ts';
@@ -22,11 +23,12 @@ export const selectPeriods = `select p.id, p.starts_at, p.minutes, c.id as class
               l.id as lesson_id, l.definition
          from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id`;
 
-/** Every surface that some step of a lesson reads. */
-const surfacesOf = (lesson: Lesson): string[] =>
-  [lesson.read.tasks, ...(lesson.steps ?? []).map(({ part }) => part?.tasks ?? [])]
-    .flat()
-    .map(({ surface }) => surface);
+/** A period, or a 404. */
+export async function periodById(db: Queries, id: string): Promise<PeriodRow> {
+  const [period] = await db.query<PeriodRow>(`${selectPeriods} where p.id = $1`, [idFrom(id)]);
+  if (!period) throw notFound('such period');
+  return period;
+}
 
 /** The teams of a class in one lesson, in their order, with what the class’s boards show. */
 export async function teamsOf(db: Queries, classId: number, lesson: LessonRow): Promise<TeamInLesson[]> {
@@ -37,7 +39,6 @@ export async function teamsOf(db: Queries, classId: number, lesson: LessonRow): 
     db,
     teams.map((team) => team.id),
     lesson,
-    surfacesOf(lesson.lesson),
   );
 }
 
@@ -45,45 +46,46 @@ export async function teamsOf(db: Queries, classId: number, lesson: LessonRow): 
 const written: readonly StepKind[] = ['predict', 'reflect', 'extend', 'homework'];
 
 /** A whole class in one period: its thresholds side by side, and what its teams wrote down. */
-export function periodRoutes({ db, now }: Services): Router {
-  const router = Router();
+export function periodRoutes(services: Services): Router {
+  const { db, now } = services;
 
   const load = async (id: string) => {
-    const [period] = await db.query<PeriodRow>(`${selectPeriods} where p.id = $1`, [idFrom(id)]);
-    if (!period) throw notFound('such period');
-    const { definition: lesson, lesson_id, class_id, school } = period;
+    const { definition: lesson, lesson_id, class_id, school, class: name } = await periodById(db, id);
     const teams = await teamsOf(db, class_id, { id: lesson_id, lesson });
     const shown = {
       now: now().getTime(),
       school,
-      class: period.class,
+      class: name,
       lesson: { slug: lesson.slug, title: lesson.title },
     };
     return { lesson: variantOf(lesson), teams, shown };
   };
 
-  router.get('/periods/:id/thresholds', async (req, res) => {
-    const { lesson, teams, shown } = await load(req.params.id);
-    const decides = stepsOf(lesson).find(({ kind }) => kind === 'decide');
-    res.json({
-      ...shown,
-      need: decides ? sensorAt(lesson, decides) : lesson.need,
-      teams: teams.map(({ team }) => team.id),
-      table: thresholdTable(teams, shown.now),
+  return contractRouter(services, (serve) => {
+    serve('GET /periods/:id/thresholds', async ({ params }) => {
+      const { lesson, teams, shown } = await load(params.id);
+      const decides = stepsOf(lesson).find(({ kind }) => kind === 'decide');
+      return {
+        ...shown,
+        need: decides ? sensorAt(lesson, decides) : lesson.need,
+        teams: teams.map(({ team }) => team.id),
+        table: thresholdTable(teams, shown.now),
+      };
+    });
+
+    // What teams predicted, found out and did at home, step by step.
+    serve('GET /periods/:id/notes', async ({ params }) => {
+      const { lesson, teams, shown } = await load(params.id);
+      return {
+        ...shown,
+        steps: stepsOf(lesson)
+          .filter(({ kind }) => written.includes(kind))
+          .map(({ id, kind, title, text }) => ({ id, kind, title, text })),
+        teams: teams.map(({ team, notes }) => ({
+          ...team,
+          notes: Object.fromEntries(Object.entries(notes).map(([step, { text }]) => [step, text])),
+        })),
+      };
     });
   });
-
-  // What teams predicted, found out and did at home, step by step.
-  router.get('/periods/:id/notes', async (req, res) => {
-    const { lesson, teams, shown } = await load(req.params.id);
-    res.json({
-      ...shown,
-      steps: stepsOf(lesson)
-        .filter(({ kind }) => written.includes(kind))
-        .map(({ id, kind, title, text }) => ({ id, kind, title, text })),
-      teams: teams.map(({ team, notes }) => ({ ...team, notes })),
-    });
-  });
-
-  return router;
 }

@@ -1,11 +1,18 @@
-import type { TeamInLesson, TeamRecord } from '@vigilum/core/classroom';
+import {
+  EDGE,
+  withRecord,
+  type SavedScript,
+  type StoredTrial,
+  type TeamInLesson,
+  type TeamRecord,
+} from '@vigilum/core/classroom';
 import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
 import { forRobot, needsOfLesson, variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
 import { driveSpeed } from '@vigilum/core/script';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
 import { grouped, ms } from './rows.ts';
-import { loadSensors, nothingStored, recordOf } from './sensors.ts';
+import { loadSensors } from './sensors.ts';
 
 export interface LessonRow {
   id: number;
@@ -20,15 +27,81 @@ export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow
   return row ? { id: row.id, lesson: row.definition } : null;
 }
 
-/**
- * Loads several teams in one lesson, each in its own twist of it: as many statements however many teams. Unknown ids are left out. With
- * `surfaces` only their sets are loaded: a class’s board needs the lesson’s, not long tables that were imported.
- */
+/** Every surface that some step of a lesson reads, and the edge between them. */
+const surfacesOf = (lesson: Lesson): string[] => [
+  EDGE,
+  ...[lesson.read.tasks, ...(lesson.steps ?? []).map(({ part }) => part?.tasks ?? [])]
+    .flat()
+    .map(({ surface }) => surface),
+];
+
+/** The newest version of each team’s script, with the version since which the program is the same. */
+export const scriptOf = (row: ScriptRow): SavedScript => ({
+  version: row.version,
+  sameSince: row.same_since ?? row.version,
+  text: row.text,
+  at: ms(row.saved_at),
+});
+export interface ScriptRow {
+  version: number;
+  same_since: number | null;
+  text: string;
+  saved_at: Date;
+}
+
+export interface TrialRow {
+  id: number;
+  script_version: number | null;
+  past_mm: number | null;
+  gap_mm: number | null;
+  turned_deg: number | null;
+  counted: number | null;
+  changed: string;
+  /** The script it ran; null for none. */
+  text: string | null;
+  rested: boolean;
+  took_s: number | null;
+  note: string;
+  tried_at: Date;
+}
+/** Columns and tables of floor trials, for a where clause to follow; the trials are `f`. */
+export const trialColumns = `f.id, f.script_version, f.past_mm, f.gap_mm, f.turned_deg, f.counted, f.changed, f.rested, f.took_s,
+            f.note, f.tried_at, v.text
+       from floor_trials f
+       left join script_versions v on v.team_id = f.team_id and v.lesson_id = f.lesson_id and v.version = f.script_version`;
+
+/** A floor trial as pages know it, judged by the lesson's expectations. */
+export function trialOf(row: TrialRow, lesson: Lesson): StoredTrial {
+  const evidence = evidenceOfMeasured({
+    ...(row.past_mm === null ? {} : { landmark: lesson.floor.landmark, pastMm: row.past_mm }),
+    ...(row.gap_mm === null ? {} : { gapMm: row.gap_mm }),
+    ...(row.turned_deg === null ? {} : { turnedDeg: row.turned_deg }),
+    ...(row.counted === null ? {} : { count: row.counted }),
+    rested: row.rested,
+    tookS: row.took_s,
+  });
+  return {
+    id: row.id,
+    scriptVersion: row.script_version,
+    pastMm: row.past_mm,
+    gapMm: row.gap_mm,
+    turnedDeg: row.turned_deg,
+    counted: row.counted,
+    changed: row.changed,
+    speedPercent: row.text === null ? null : driveSpeed(row.text),
+    rested: row.rested,
+    tookS: row.took_s,
+    note: row.note,
+    judgements: lesson.expectations.map((expectation) => judge(expectation, evidence)),
+    at: ms(row.tried_at),
+  };
+}
+
+/** Loads several teams in one lesson, each in its own twist of it: as many statements however many teams. Unknown ids are left out. */
 export async function loadTeams(
   db: Queries,
   teamIds: readonly number[],
   { id: lessonId, lesson: base }: LessonRow,
-  surfaces: readonly string[] | null = null,
 ): Promise<TeamInLesson[]> {
   const ids = [...teamIds];
   const teams = await db.query<{
@@ -61,9 +134,10 @@ export async function loadTeams(
     ]),
   );
   const needs = [...lessonOf.values()].flatMap(needsOfLesson);
-  const sensors = await loadSensors(db, robots, needs, surfaces);
-  const scripts = await db.query<{ team_id: number; version: number; text: string; saved_at: Date }>(
-    `select distinct on (team_id) team_id, version, text, saved_at from script_versions
+  const surfaces = [...lessonOf.values()].flatMap(surfacesOf);
+  const sensors = await loadSensors(db, robots, needs, [...new Set(surfaces)]);
+  const scripts = await db.query<ScriptRow & { team_id: number }>(
+    `select distinct on (team_id) team_id, version, same_since, text, saved_at from script_versions
       where team_id = any($1::int[]) and lesson_id = $2 order by team_id, version desc`,
     [ids, lessonId],
   );
@@ -95,25 +169,8 @@ export async function loadTeams(
       where team_id = any($1::int[]) and lesson_id = $2 order by team_id, proved_at desc, id desc`,
     [ids, lessonId],
   );
-  const trials = await db.query<{
-    id: number;
-    team_id: number;
-    script_version: number | null;
-    past_mm: number | null;
-    gap_mm: number | null;
-    turned_deg: number | null;
-    counted: number | null;
-    changed: string;
-    text: string | null;
-    rested: boolean;
-    took_s: number | null;
-    note: string;
-    tried_at: Date;
-  }>(
-    `select f.id, f.team_id, f.script_version, f.past_mm, f.gap_mm, f.turned_deg, f.counted, f.changed, f.rested, f.took_s,
-            f.note, f.tried_at, v.text
-       from floor_trials f
-       left join script_versions v on v.team_id = f.team_id and v.lesson_id = f.lesson_id and v.version = f.script_version
+  const trials = await db.query<TrialRow & { team_id: number }>(
+    `select f.team_id, ${trialColumns}
       where f.team_id = any($1::int[]) and f.lesson_id = $2 and f.removed_at is null order by f.tried_at, f.id`,
     [ids, lessonId],
   );
@@ -122,14 +179,14 @@ export async function loadTeams(
     'select team_id, step_id from lesson_places where lesson_id = $2 and team_id = any($1::int[])',
     [ids, lessonId],
   );
-  const notes = await db.query<{ team_id: number; step_id: string; text: string }>(
-    'select team_id, step_id, text from step_notes where lesson_id = $2 and team_id = any($1::int[])',
+  const notes = await db.query<{ team_id: number; step_id: string; text: string; revision: number }>(
+    'select team_id, step_id, text, revision from step_notes where lesson_id = $2 and team_id = any($1::int[])',
     [ids, lessonId],
   );
   const notesOf = grouped(notes, (row) => row.team_id);
   const placeOf = new Map(places.map((row) => [row.team_id, row.step_id]));
 
-  const scriptOf = grouped(scripts, (row) => row.team_id);
+  const scriptsOf = grouped(scripts, (row) => row.team_id);
   const triesOf = grouped(tries, (row) => row.team_id);
   const proofOf = grouped(proofs, (row) => row.team_id);
   const trialsOf = grouped(trials, (row) => row.team_id);
@@ -137,9 +194,8 @@ export async function loadTeams(
   return teams.map((team): TeamInLesson => {
     const twisted = variantRow.get(team.id);
     const lesson = lessonOf.get(team.id)!;
-    const script = scriptOf.get(team.id)?.[0];
+    const script = scriptsOf.get(team.id)?.[0];
     const mine = sensors(team.robot_id, needsOfLesson(lesson));
-    const { [lesson.need.socket]: first = nothingStored, ...others } = mine;
     const myTries = (triesOf.get(team.id) ?? []).map((row) => ({
       id: row.id,
       scriptVersion: row.script_version,
@@ -159,53 +215,24 @@ export async function loadTeams(
           at: ms(proved.proved_at),
         }
       : null;
-    const myTrials = (trialsOf.get(team.id) ?? []).map((row) => {
-      const evidence = evidenceOfMeasured({
-        ...(row.past_mm === null ? {} : { landmark: lesson.floor.landmark, pastMm: row.past_mm }),
-        ...(row.gap_mm === null ? {} : { gapMm: row.gap_mm }),
-        ...(row.turned_deg === null ? {} : { turnedDeg: row.turned_deg }),
-        ...(row.counted === null ? {} : { count: row.counted }),
-        rested: row.rested,
-        tookS: row.took_s,
-      });
-      return {
-        id: row.id,
-        scriptVersion: row.script_version,
-        pastMm: row.past_mm,
-        gapMm: row.gap_mm,
-        turnedDeg: row.turned_deg,
-        counted: row.counted,
-        changed: row.changed,
-        speedPercent: row.text === null ? null : driveSpeed(row.text),
-        rested: row.rested,
-        tookS: row.took_s,
-        note: row.note,
-        judgements: lesson.expectations.map((expectation) => judge(expectation, evidence)),
-        at: ms(row.tried_at),
-      };
-    });
-    return {
+    const myTrials = (trialsOf.get(team.id) ?? []).map((row) => trialOf(row, lesson));
+    return withRecord({
       team: { id: team.id, name: team.name },
       robot: { id: team.robot_id, name: team.robot, standIn: team.stand_in },
+      kit: team.kit,
+      build: team.build,
+      lesson,
       sensors: mine,
+      script: script ? scriptOf(script) : null,
       tries: myTries,
       proof,
       trials: myTrials,
+      braking: team.braking ?? null,
       twist: twisted ? { values: twisted.twist_values, level: twisted.level } : null,
       place: placeOf.get(team.id) ?? null,
-      notes: Object.fromEntries((notesOf.get(team.id) ?? []).map(({ step_id, text }) => [step_id, text])),
-      record: {
-        kit: team.kit,
-        build: team.build,
-        lesson,
-        ...recordOf(first),
-        others: Object.fromEntries(Object.entries(others).map(([socket, own]) => [socket, recordOf(own)])),
-        script: script ? { version: script.version, text: script.text, at: ms(script.saved_at) } : null,
-        lastTry: myTries[0] ?? null,
-        lastProof: proof,
-        trials: myTrials,
-        braking: team.braking ?? null,
-      },
-    };
+      notes: Object.fromEntries(
+        (notesOf.get(team.id) ?? []).map(({ step_id, text, revision }) => [step_id, { text, revision }]),
+      ),
+    });
   });
 }

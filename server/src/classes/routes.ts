@@ -1,79 +1,86 @@
-import { Router } from 'express';
-import { currentStage, helpFor, lastActivity, stagesOf } from '@vigilum/core/classroom';
-import { variantOf, type Lesson } from '@vigilum/core/lesson';
-import { notFound } from '../http/problems.ts';
+import type { Router } from 'express';
+import { currentStage, helpFor, lastActivity, stagesOf, type TeamInLesson } from '@vigilum/core/classroom';
+import type { BoardTeam } from '@vigilum/contract/types';
+import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
-import { idFrom } from '../http/validate.ts';
 import { roomShown } from '../robots/store.ts';
-import { selectPeriods, teamsOf, type PeriodRow } from './periods.ts';
-import { lessonBySlug, loadTeams, type LessonRow } from './records.ts';
+import { teamInLesson } from './lookup.ts';
+import { periodById, selectPeriods, teamsOf, type PeriodRow } from './periods.ts';
+import { loadTeams } from './records.ts';
 
-/** Today's board, the list of lessons, and a team's workspace. */
-export function classRoutes({ db, now }: Services): Router {
-  const router = Router();
-
-  const board = async (classId: number, lesson: LessonRow) => {
-    const loaded = await teamsOf(db, classId, lesson);
-    return loaded.map(({ team, robot, record }) => {
-      const stages = stagesOf(record);
-      return {
-        id: team.id,
-        name: team.name,
-        robot: robot.name,
-        stages,
-        current: currentStage(stages).stage,
-        help: helpFor(record, stages, now().getTime()),
-        lastAt: lastActivity(record),
-      };
-    });
+/** A team’s row of the board: where it stands at every stage, and whether it needs help. */
+function rowOf({ team, robot, record }: TeamInLesson, now: number): BoardTeam {
+  const stages = stagesOf(record);
+  return {
+    id: team.id,
+    name: team.name,
+    robot: robot.name,
+    stages,
+    current: currentStage(stages).stage,
+    help: helpFor(record, stages, now),
+    lastAt: lastActivity(record),
   };
+}
 
-  router.get('/today', async (_req, res) => {
-    const periods = await db.query<PeriodRow>(
-      `${selectPeriods}
-        where p.starts_at > $1::timestamptz - interval '18 hours' and p.starts_at < $1::timestamptz + interval '18 hours'
-        order by p.starts_at limit 12`,
-      [now().toISOString()],
-    );
-    const boards = [];
-    for (const period of periods) {
-      boards.push({
-        id: period.id,
-        startsAt: period.starts_at.getTime(),
-        minutes: period.minutes,
-        class: { id: period.class_id, name: period.class, school: period.school },
-        lesson: { slug: period.definition.slug, title: period.definition.title, aim: period.definition.aim },
-        teams: await board(period.class_id, { id: period.lesson_id, lesson: period.definition }),
-      });
-    }
-    res.json({ now: now().getTime(), periods: boards });
-  });
+/** Most teams asked for at once. */
+const MOST_TEAMS = 40;
 
-  router.get('/lessons', async (_req, res) => {
-    const rows = await db.query<{ definition: Lesson }>(
-      'select definition from lessons where removed_at is null order by id',
-    );
-    res.json({ lessons: rows.map((row) => variantOf(row.definition)) });
-  });
+/** Today's board and a team's workspace. */
+export function classRoutes(services: Services): Router {
+  const { db, now } = services;
+  return contractRouter(services, (serve) => {
+    serve('GET /today', async () => {
+      const at = now().getTime();
+      const periods = await db.query<PeriodRow>(
+        `${selectPeriods}
+          where p.starts_at > $1::timestamptz - interval '18 hours' and p.starts_at < $1::timestamptz + interval '18 hours'
+          order by p.starts_at limit 12`,
+        [now().toISOString()],
+      );
+      const boards = [];
+      for (const period of periods) {
+        const teams = await teamsOf(db, period.class_id, { id: period.lesson_id, lesson: period.definition });
+        boards.push({
+          id: period.id,
+          startsAt: period.starts_at.getTime(),
+          minutes: period.minutes,
+          class: { id: period.class_id, name: period.class, school: period.school },
+          lesson: {
+            slug: period.definition.slug,
+            title: period.definition.title,
+            aim: period.definition.aim,
+          },
+          teams: teams.map((team) => rowOf(team, at)),
+        });
+      }
+      return { now: at, periods: boards };
+    });
 
-  router.get('/lessons/:slug', async (req, res) => {
-    const found = await lessonBySlug(db, req.params.slug);
-    if (!found) throw notFound('such lesson');
-    res.json(variantOf(found.lesson));
-  });
+    // Some rows of a board: what a page asks for when it has heard of a change.
+    serve('GET /periods/:id/board', async ({ params, query }) => {
+      const { class_id, lesson_id, definition } = await periodById(db, params.id);
+      const asked = String(query.teams ?? '')
+        .split(',')
+        .map(Number)
+        .filter((id) => Number.isInteger(id) && id > 0)
+        .slice(0, MOST_TEAMS);
+      const own = await db.query<{ id: number }>(
+        'select id from teams where class_id = $1 and id = any($2::int[]) order by id',
+        [class_id, asked],
+      );
+      const teams = await loadTeams(
+        db,
+        own.map(({ id }) => id),
+        { id: lesson_id, lesson: definition },
+      );
+      const at = now().getTime();
+      return { now: at, teams: teams.map((team) => rowOf(team, at)) };
+    });
 
-  router.get('/teams/:id/lessons/:slug', async (req, res) => {
-    const lesson = await lessonBySlug(db, req.params.slug);
-    if (!lesson) throw notFound('such lesson');
-    const [found] = await loadTeams(db, [idFrom(req.params.id)], lesson);
-    if (!found) throw notFound('such team');
-    res.json({
-      ...found,
-      stages: stagesOf(found.record),
-      room: await roomShown(db, found.robot.standIn),
-      now: now().getTime(),
+    serve('GET /teams/:id/lessons/:slug', async ({ params }) => {
+      // The record is derived by whoever needs it: everything is sent once.
+      const { record: _record, lessonRow: _row, ...evidence } = await teamInLesson(db, params);
+      return { ...evidence, room: await roomShown(db, evidence.robot.standIn), now: now().getTime() };
     });
   });
-
-  return router;
 }

@@ -1,8 +1,17 @@
-import type { SensorRecord, StoredSensor } from '@vigilum/core/classroom';
+import type { StoredSensor, StoredSet } from '@vigilum/core/classroom';
 import type { Reading, SensorNeed } from '@vigilum/core/sensing';
 import type { Compare } from '@vigilum/core/threshold';
 import type { Queries } from '../db/database.ts';
-import { setColumns, setOf, type SetRow } from '../readings/store.ts';
+import {
+  LOOKS_SHOWN,
+  recordingColumns,
+  setColumns,
+  setOf,
+  shortened,
+  shownRecording,
+  type RecordingRow,
+  type SetRow,
+} from '../readings/store.ts';
 import { grouped, ms } from './rows.ts';
 
 export const nothingStored: StoredSensor = {
@@ -14,24 +23,34 @@ export const nothingStored: StoredSensor = {
   touch: null,
 };
 
-/** The part of it that stages are judged by: the rest is for pages. */
-export const recordOf = ({ wireCheck, sets, quickLooks, threshold, touch }: StoredSensor): SensorRecord => ({
-  wireCheck,
-  sets,
-  quickLooks,
-  threshold,
-  touch: touch ?? null,
-});
+/** Sets of a team’s robot that are shown: those of the lesson first, then the newest. */
+const SETS_SHOWN = 24;
+/** Looks of all of them together: what was imported makes no page heavier than this. */
+const LOOKS_TOGETHER = 600;
+/** Each keeps at least so many. */
+const LOOKS_AT_LEAST = 12;
+
+/** The sets of all sensors of one team, as many and as long as its page can take. */
+function bounded(sets: readonly StoredSet[], lessons: ReadonlySet<string>): StoredSet[] {
+  const first = (set: StoredSet) => (lessons.has(set.surface) ? 0 : 1);
+  const kept = [...sets]
+    .sort((a, b) => first(a) - first(b) || b.at - a.at || b.id - a.id)
+    .slice(0, SETS_SHOWN);
+  const total = kept.reduce((sum, { values }) => sum + values.length, 0);
+  if (total <= LOOKS_TOGETHER) return kept;
+  const most = Math.min(LOOKS_SHOWN, Math.max(LOOKS_AT_LEAST, Math.floor(LOOKS_TOGETHER / kept.length)));
+  return kept.map((set) => shortened(set, most));
+}
 
 /**
  * What is stored of every sensor that a lesson takes, for several robots at once, each asked with its own sockets: newest checks, sets, looks,
- * thresholds and recordings. With `surfaces` only their sets are loaded, and those that were read at true values.
+ * thresholds and recordings. `surfaces` are those that the lesson reads: their sets come before others.
  */
 export async function loadSensors(
   db: Queries,
   robots: readonly number[],
   needs: readonly SensorNeed[],
-  surfaces: readonly string[] | null,
+  surfaces: readonly string[],
 ): Promise<(robot: number, own: readonly SensorNeed[]) => Record<string, StoredSensor>> {
   const who = [[...robots], [...new Set(needs.map(({ socket }) => socket))]];
   const checks = await db.query<{ robot_id: number; socket: string; reacts: boolean; checked_at: Date }>(
@@ -43,22 +62,12 @@ export async function loadSensors(
   const sets = await db.query<SetRow>(
     `select distinct on (robot_id, socket, kind, surface, truth) ${setColumns} from sample_sets
       where robot_id = any($1::int[]) and socket = any($2::text[]) and removed_at is null
-        and ($3::text[] is null or truth is not null or surface = any($3::text[]))
       order by robot_id, socket, kind, surface, truth, taken_at desc, id desc`,
-    [...who, surfaces],
+    who,
   );
-  const recordings = await db.query<{
-    id: number;
-    robot_id: number;
-    socket: string;
-    kind: string;
-    purpose: string;
-    period_ms: number;
-    readings: Reading[];
-    taken_at: Date;
-  }>(
+  const recordings = await db.query<RecordingRow>(
     `select distinct on (robot_id, socket, kind, purpose)
-            id, robot_id, socket, kind, purpose, period_ms, readings, taken_at from recordings
+            ${recordingColumns} from recordings
       where robot_id = any($1::int[]) and socket = any($2::text[]) and removed_at is null
       order by robot_id, socket, kind, purpose, taken_at desc, id desc`,
     who,
@@ -107,7 +116,7 @@ export async function loadSensors(
       const row = recordingsOf
         .get(key)
         ?.find((recording) => recording.purpose === purpose && recording.kind === kind);
-      return row ? { id: row.id, periodMs: row.period_ms, values: row.readings, at: ms(row.taken_at) } : null;
+      return row ? shownRecording(row) : null;
     };
     return {
       wireCheck: check ? { reacts: check.reacts, at: ms(check.checked_at) } : null,
@@ -133,5 +142,16 @@ export async function loadSensors(
       touch: recorded('touch'),
     };
   };
-  return (robot, own) => Object.fromEntries(own.map((need) => [need.socket, stored(robot, need)]));
+  const lessons = new Set(surfaces);
+  return (robot, own) => {
+    const mine = own.map((need) => [need.socket, stored(robot, need)] as const);
+    const all = mine.flatMap(([, { sets }]) => sets);
+    const byId = new Map(bounded(all, lessons).map((set) => [set.id, set]));
+    return Object.fromEntries(
+      mine.map(([socket, sensor]) => [
+        socket,
+        { ...sensor, sets: sensor.sets.flatMap(({ id }) => byId.get(id) ?? []) },
+      ]),
+    );
+  };
 }

@@ -1,12 +1,12 @@
-import { Router } from 'express';
-import Joi from 'joi';
-import { buildCourse, courseFamilies, type Course } from '@vigilum/core/course';
+import type { Router } from 'express';
+import { buildCourse, courseFamilies, courseFaults, type Course } from '@vigilum/core/course';
 import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { one } from '../db/database.ts';
-import { notFound } from '../http/problems.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
-import { idFrom, validate } from '../http/validate.ts';
-import { courseSchema } from './courseSchema.ts';
+import { idFrom } from '../http/validate.ts';
+import { nextRevision } from '../kept/store.ts';
 
 interface CourseRow {
   id: number;
@@ -14,21 +14,18 @@ interface CourseRow {
   definition: Course;
   family: string | null;
   parameters: Record<string, number> | null;
+  revision: number;
   changed_at: Date;
 }
-interface NewCourse {
-  course: Course;
-  family?: string | null;
-  parameters?: Record<string, number> | null;
+
+/** Refuses a course whose parts do not fit each other. */
+function sound(course: Course): void {
+  const faults = courseFaults(course);
+  if (faults.length > 0)
+    throw new Problem(422, 'Check the course', `Nothing was saved: ${faults[0]!.says}.`, faults);
 }
 
-const columns = 'id, name, definition, family, parameters, changed_at';
-const families = courseFamilies.map(({ id }) => id);
-const newCourse = Joi.object<NewCourse>({
-  course: courseSchema.required(),
-  family: Joi.valid(...families).allow(null),
-  parameters: Joi.object().pattern(Joi.string().max(40), Joi.number()).max(20).allow(null),
-});
+const columns = 'id, name, definition, family, parameters, revision, changed_at';
 
 const shown = ({ definition, changed_at, ...row }: CourseRow) => ({
   ...row,
@@ -37,99 +34,123 @@ const shown = ({ definition, changed_at, ...row }: CourseRow) => ({
 });
 
 /** Courses of a teacher's own: made from a family, drawn, or imported. Those of lessons come with their lessons. */
-export function courseRoutes({ db, changes, now }: Services): Router {
-  const router = Router();
-
-  router.get('/courses', async (_req, res) => {
-    const rows = await db.query<CourseRow>(
-      `select ${columns} from courses where removed_at is null order by changed_at desc, id desc limit 500`,
-    );
-    const lessons = await db.query<{ definition: Lesson }>(
-      'select definition from lessons where removed_at is null order by id',
-    );
-    res.json({
-      courses: rows.map(shown),
-      // Where a twist makes the course, that of its usual numbers is what people know.
-      lessons: lessons.map(({ definition }) => {
-        const { slug, title, course } = variantOf(definition);
-        return { slug, title, course };
-      }),
+export function courseRoutes(services: Services): Router {
+  const { db, changes, now } = services;
+  return contractRouter(services, (serve) => {
+    serve('GET /courses', async () => {
+      const rows = await db.query<CourseRow>(
+        `select ${columns} from courses where removed_at is null order by changed_at desc, id desc limit 500`,
+      );
+      const lessons = await db.query<{ definition: Lesson }>(
+        'select definition from lessons where removed_at is null order by id',
+      );
+      return {
+        courses: rows.map(shown),
+        // Where a twist makes the course, that of its usual numbers is what people know.
+        lessons: lessons.map(({ definition }) => {
+          const { slug, title, course } = variantOf(definition);
+          return { slug, title, course };
+        }),
+      };
     });
-  });
 
-  router.get('/courses/:id', async (req, res) => {
-    const [row] = await db.query<CourseRow>(
-      `select ${columns} from courses where id = $1 and removed_at is null`,
-      [idFrom(req.params.id)],
-    );
-    if (!row) throw notFound('such course');
-    res.json(shown(row));
-  });
+    serve('GET /courses/:id', async ({ params }) => {
+      const [row] = await db.query<CourseRow>(
+        `select ${columns} from courses where id = $1 and removed_at is null`,
+        [idFrom(params.id)],
+      );
+      if (!row) throw notFound('such course');
+      return shown(row);
+    });
 
-  router.post('/courses', async (req, res) => {
-    const { course, family, parameters } = validate(newCourse, req.body);
-    const row = await one<{ id: number }>(
-      db,
-      `insert into courses (name, definition, family, parameters, changed_at)
+    serve('POST /courses', async ({ body: { course, family, parameters } }) => {
+      sound(course);
+      const row = await one<{ id: number }>(
+        db,
+        `insert into courses (name, definition, family, parameters, changed_at)
        values ($1, $2::jsonb, $3, $4::jsonb, $5) returning id`,
-      [
-        course.name,
-        JSON.stringify(course),
-        family ?? null,
-        parameters ? JSON.stringify(parameters) : null,
-        now().toISOString(),
-      ],
-    );
-    changes.tell({ what: 'courses', id: row.id });
-    res.status(201).json({ id: row.id });
-  });
+        [
+          course.name,
+          JSON.stringify(course),
+          family ?? null,
+          parameters ? JSON.stringify(parameters) : null,
+          now().toISOString(),
+        ],
+      );
+      changes.tell({ what: 'course', course: row.id });
+      return { id: row.id };
+    });
 
-  router.put('/courses/:id', async (req, res) => {
-    const { course, family, parameters } = validate(newCourse, req.body);
-    const [row] = await db.query<{ id: number }>(
-      `update courses set name = $2, definition = $3::jsonb, family = $4, parameters = $5::jsonb, changed_at = $6
-        where id = $1 and removed_at is null returning id`,
-      [
-        idFrom(req.params.id),
-        course.name,
-        JSON.stringify(course),
-        family ?? null,
-        parameters ? JSON.stringify(parameters) : null,
-        now().toISOString(),
-      ],
-    );
-    if (!row) throw notFound('such course');
-    changes.tell({ what: 'courses', id: row.id });
-    res.json({ id: row.id });
-  });
+    serve('PUT /courses/:id', async ({ params, body }) => {
+      const { course, family = null, parameters = null } = body;
+      sound(course);
+      const id = idFrom(params.id);
+      const at = now();
+      const revision = await db.transaction(async (tx) => {
+        const [row] = await tx.query<CourseRow>(
+          `select ${columns} from courses where id = $1 and removed_at is null for update`,
+          [id],
+        );
+        if (!row) throw notFound('such course');
+        const next = await nextRevision(tx, {
+          kind: 'course',
+          table: 'courses',
+          id,
+          key: String(id),
+          what: 'this course',
+          before: {
+            revision: row.revision,
+            value: { course: row.definition, family: row.family, parameters: row.parameters },
+          },
+          from: body.revision,
+          value: { course, family, parameters },
+          note: body.note ?? '',
+          at,
+        });
+        await tx.query(
+          `update courses set name = $2, definition = $3::jsonb, family = $4, parameters = $5::jsonb, changed_at = $6
+            where id = $1`,
+          [
+            id,
+            course.name,
+            JSON.stringify(course),
+            family,
+            parameters ? JSON.stringify(parameters) : null,
+            at.toISOString(),
+          ],
+        );
+        return next;
+      });
+      changes.tell({ what: 'course', course: id });
+      return { id, revision };
+    });
 
-  const mark = async (id: number, removedAt: string | null) => {
-    const [row] = await db.query<{ id: number }>(
-      'update courses set removed_at = $2 where id = $1 returning id',
-      [id, removedAt],
-    );
-    if (!row) throw notFound('such course');
-    changes.tell({ what: 'courses', id });
-  };
-  router.delete('/courses/:id', async (req, res) => {
-    await mark(idFrom(req.params.id), now().toISOString());
-    res.status(204).end();
-  });
-  router.post('/courses/:id/restoration', async (req, res) => {
-    await mark(idFrom(req.params.id), null);
-    res.status(204).end();
-  });
+    const mark = async (id: number, removedAt: string | null) => {
+      const [row] = await db.query<{ id: number }>(
+        'update courses set removed_at = $2 where id = $1 returning id',
+        [id, removedAt],
+      );
+      if (!row) throw notFound('such course');
+      changes.tell({ what: 'course', course: id });
+    };
+    serve('DELETE /courses/:id', async ({ params }) => {
+      await mark(idFrom(params.id), now().toISOString());
+      return undefined;
+    });
+    serve('POST /courses/:id/restoration', async ({ params }) => {
+      await mark(idFrom(params.id), null);
+      return undefined;
+    });
 
-  // A course of a family, built here for whoever has no core at hand.
-  router.post('/course-families/:id/builds', (req, res) => {
-    const family = courseFamilies.find(({ id }) => id === req.params.id);
-    if (!family) throw notFound('such family of courses');
-    const values = validate(
-      Joi.object<Record<string, number>>().pattern(Joi.string().max(40), Joi.number()).max(20),
-      req.body,
+    // A course of a family, built here for whoever has no core at hand.
+    serve(
+      'POST /course-families/:id/builds',
+      ({ params, body }) => {
+        const family = courseFamilies.find(({ id }) => id === params.id);
+        if (!family) throw notFound('such family of courses');
+        return buildCourse(family, body);
+      },
+      { status: 200 },
     );
-    res.json(buildCourse(family, values));
   });
-
-  return router;
 }

@@ -1,13 +1,9 @@
 import type { RequestHandler, Response } from 'express';
-
-/** What changed, so that open pages can ask again. */
-export interface Change {
-  what: 'team' | 'robot' | 'class' | 'kit' | 'courses' | 'lesson';
-  id: number;
-}
+import type { Change, ChangeOf } from '@vigilum/contract/types';
+import { scopeNow } from './scope.ts';
 
 /** Opens a server-sent event stream on a response and keeps it awake. Returns a writer of events. */
-export function openStream(res: Response): (event: string, data: unknown) => void {
+export function openStream(res: Response): (event: string, data: unknown, id?: number) => void {
   res.writeHead(200, {
     'content-type': 'text/event-stream; charset=utf-8',
     'cache-control': 'no-store, no-transform',
@@ -16,22 +12,55 @@ export function openStream(res: Response): (event: string, data: unknown) => voi
   res.write('retry: 2000\n\n');
   const awake = setInterval(() => res.write(': awake\n\n'), 15_000);
   res.on('close', () => clearInterval(awake));
-  return (event, data) => {
-    if (!res.writableEnded) res.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+  return (event, data, id) => {
+    if (res.writableEnded) return;
+    res.write(`${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   };
 }
+
+/** So many changes can be asked for again by a page that was away for a moment. */
+const REMEMBERED = 500;
 
 /** Tells every open page what changed. */
 export class ChangeFeed {
   private readonly listeners = new Set<(change: Change) => void>();
+  private readonly recent: Change[] = [];
+  private revision: number;
 
-  tell(change: Change): void {
-    for (const listener of this.listeners) listener(change);
+  /** `from` lies above every revision that an earlier feed of this folder gave: the time of the start will do. */
+  constructor(from = Date.now()) {
+    this.revision = from;
   }
 
-  readonly route: RequestHandler = (_req, res) => {
+  /** Within a request it is told when the request is done; else at once. */
+  tell(change: ChangeOf, by: string | null = null): void {
+    const scope = scopeNow();
+    if (scope) {
+      scope.told.push(change);
+      return;
+    }
+    const told: Change = { ...change, revision: ++this.revision, by };
+    this.recent.push(told);
+    if (this.recent.length > REMEMBERED) this.recent.shift();
+    for (const listener of this.listeners) listener(told);
+  }
+
+  /** What came after a revision; null when that can no longer be told. */
+  since(revision: number): Change[] | null {
+    const oldest = this.recent[0]?.revision ?? this.revision + 1;
+    if (revision > this.revision || revision < oldest - 1) return null;
+    return this.recent.filter((change) => change.revision > revision);
+  }
+
+  readonly route: RequestHandler = (req, res) => {
     const send = openStream(res);
-    const listener = (change: Change) => send('changed', change);
+    const after = Number(req.headers['last-event-id'] ?? req.query.after);
+    const missed = Number.isFinite(after) ? this.since(after) : [];
+    // What cannot be told one by one is told as a whole: the page asks again for what it shows.
+    if (missed === null) send('missed', { revision: this.revision }, this.revision);
+    else if (missed.length === 0) send('here', { revision: this.revision }, this.revision);
+    else for (const change of missed) send('changed', change, change.revision);
+    const listener = (change: Change) => send('changed', change, change.revision);
     this.listeners.add(listener);
     res.on('close', () => this.listeners.delete(listener));
   };

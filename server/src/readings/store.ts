@@ -1,6 +1,23 @@
-import type { Recording, StoredSet } from '@vigilum/core/classroom';
-import type { Look, Reading, Rgb, SensorKind } from '@vigilum/core/sensing';
+import type { QuickLooks, Recording, StoredSet } from '@vigilum/core/classroom';
+import {
+  asNumber,
+  everyKth,
+  summarise,
+  thinned,
+  type Look,
+  type Reading,
+  type Rgb,
+  type SensorKind,
+  type Summary,
+} from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
+import { one } from '../db/database.ts';
+
+/** Looks of one set that pages and boards are given; of longer ones an even sample, with the figures of the whole. */
+export const LOOKS_SHOWN = 60;
+/** Looks of a sweep, and of a bumper's record, that come with a team's page. */
+export const SWEEP_SHOWN = 240;
+export const TOUCH_SHOWN = 2000;
 
 /** Looks as one row of numbers: three a look for rgb, a gap as three gaps. */
 export function flat(looks: readonly Look[], kind: SensorKind): { channels: 1 | 3; readings: Reading[] } {
@@ -14,6 +31,31 @@ export function flat(looks: readonly Look[], kind: SensorKind): { channels: 1 | 
   };
 }
 
+/** A row of numbers as looks; a gap in any channel of rgb is a gap. */
+export function looksOf(readings: readonly Reading[], channels: number): Look[] {
+  if (channels === 1) return [...readings];
+  const looks: (Rgb | null)[] = [];
+  for (let i = 0; i + 2 < readings.length; i += 3) {
+    const [r, g, b] = [readings[i], readings[i + 1], readings[i + 2]];
+    looks.push(typeof r === 'number' && typeof g === 'number' && typeof b === 'number' ? [r, g, b] : null);
+  }
+  return looks;
+}
+
+/** What is stored beside a long set: figures of its brightness and an even sample; null for one that is short enough. */
+export function sampleOf(
+  readings: readonly Reading[],
+  channels: number,
+  kind: SensorKind,
+): { figures: Summary; sample: Reading[] } | null {
+  const looks = looksOf(readings, channels);
+  if (looks.length <= LOOKS_SHOWN) return null;
+  return {
+    figures: summarise(looks.map(asNumber)),
+    sample: flat(thinned(looks, LOOKS_SHOWN), kind).readings,
+  };
+}
+
 export interface SetRow {
   id: number;
   robot_id: number;
@@ -21,18 +63,24 @@ export interface SetRow {
   kind: SensorKind;
   surface: string;
   readings: Reading[];
+  /** Figures of the whole set, where `readings` is its sample. */
+  figures: Summary | null;
   channels: number;
   truth: number | null;
   light_note: string;
   taken_at: Date;
 }
 
-export const setColumns =
-  'id, robot_id, socket, kind, surface, readings, channels, truth, light_note, taken_at';
+const common = 'id, robot_id, socket, kind, surface, channels, truth, light_note, taken_at';
+/** A set as pages and boards read it: long ones by their sample. */
+export const setColumns = `${common}, coalesce(sample, readings) as readings, figures`;
+/** A set with all its looks. */
+export const wholeSetColumns = `${common}, readings, null::jsonb as figures`;
 
-/** A row as the pages know it: brightness for rgb, with the looks themselves beside it. */
+/** A row as the pages know it: brightness for rgb, with the looks themselves beside it, gap for gap. */
 export function setOf(row: SetRow): StoredSet {
-  const common = {
+  const looks = looksOf(row.readings, row.channels);
+  return {
     id: row.id,
     socket: row.socket,
     kind: row.kind,
@@ -40,46 +88,113 @@ export function setOf(row: SetRow): StoredSet {
     truth: row.truth,
     lightNote: row.light_note,
     at: row.taken_at.getTime(),
+    values: looks.map(asNumber),
+    ...(row.channels === 1 ? {} : { rgb: looks as (Rgb | null)[] }),
+    ...(row.figures ? { of: row.figures } : {}),
   };
-  if (row.channels === 1) return { ...common, values: row.readings };
-  const rgb: Rgb[] = [];
-  for (let i = 0; i + 2 < row.readings.length; i += 3) {
-    const [r, g, b] = [row.readings[i], row.readings[i + 1], row.readings[i + 2]];
-    if (typeof r === 'number' && typeof g === 'number' && typeof b === 'number') rgb.push([r, g, b]);
-  }
-  return { ...common, values: rgb.map(([r, g, b]) => (r + g + b) / 3), rgb };
 }
 
-/** The newest set of each surface and true value on every socket of a robot. */
+/** A set with at most so many looks; the figures of the whole stay beside them. */
+export function shortened(set: StoredSet, most: number): StoredSet {
+  if (set.values.length <= most) return set;
+  return {
+    ...set,
+    values: thinned(set.values, most),
+    ...(set.rgb ? { rgb: thinned(set.rgb, most) } : {}),
+    of: set.of ?? summarise(set.values),
+  };
+}
+
+/** Works out figures and samples of long sets that were stored before there were any. */
+export async function sampleOldSets(db: Queries): Promise<void> {
+  for (;;) {
+    const rows = await db.query<{ id: number; kind: SensorKind; channels: number; readings: Reading[] }>(
+      `select id, kind, channels, readings from sample_sets
+        where figures is null and cardinality(readings) > $1 * channels order by id limit 50`,
+      [LOOKS_SHOWN],
+    );
+    if (rows.length === 0) return;
+    for (const { id, kind, channels, readings } of rows) {
+      const { figures, sample } = sampleOf(readings, channels, kind)!;
+      await db.query(
+        'update sample_sets set figures = $2::jsonb, sample = $3::double precision[] where id = $1',
+        [id, JSON.stringify(figures), sample],
+      );
+    }
+  }
+}
+
+/** The newest set of each surface and true value on every socket of a robot, the newest 200. */
 export async function readSets(db: Queries, robot: number): Promise<StoredSet[]> {
   const rows = await db.query<SetRow>(
-    `select distinct on (socket, kind, surface, truth) ${setColumns} from sample_sets
-      where robot_id = $1 and removed_at is null
-      order by socket, kind, surface, truth, taken_at desc, id desc`,
+    `select * from (
+       select distinct on (socket, kind, surface, truth) ${setColumns} from sample_sets
+        where robot_id = $1 and removed_at is null
+        order by socket, kind, surface, truth, taken_at desc, id desc) as newest
+      order by taken_at desc, id desc limit 200`,
     [robot],
   );
   return rows.map(setOf).sort((a, b) => a.at - b.at);
 }
 
+export interface RecordingRow {
+  id: number;
+  robot_id: number;
+  socket: string;
+  kind: SensorKind;
+  purpose: 'sweep' | 'touch';
+  period_ms: number;
+  readings: Reading[];
+  taken_at: Date;
+}
+export const recordingColumns = 'id, robot_id, socket, kind, purpose, period_ms, readings, taken_at';
+
+export const recordingOf = ({ id, socket, kind, purpose, ...row }: RecordingRow): Recording => ({
+  id,
+  socket,
+  kind,
+  purpose,
+  periodMs: row.period_ms,
+  values: row.readings,
+  at: row.taken_at.getTime(),
+});
+
+/** A recording as a team’s page is given it: every k-th look where it is long, and then how many there are. */
+export function shownRecording({ id, purpose, period_ms, readings, taken_at }: RecordingRow) {
+  const shown = everyKth(
+    { periodMs: period_ms, values: readings },
+    purpose === 'touch' ? TOUCH_SHOWN : SWEEP_SHOWN,
+  );
+  return {
+    id,
+    ...shown,
+    ...(shown.values.length < readings.length ? { of: readings.length } : {}),
+    at: taken_at.getTime(),
+  };
+}
+
 /** The newest recordings of a robot, at most ten. */
 export async function readRecordings(db: Queries, robot: number): Promise<Recording[]> {
-  const rows = await db.query<{
-    id: number;
-    socket: string;
-    kind: SensorKind;
-    purpose: 'sweep' | 'touch';
-    period_ms: number;
-    readings: Reading[];
-    taken_at: Date;
-  }>(
-    `select id, socket, kind, purpose, period_ms, readings, taken_at from recordings
+  const rows = await db.query<RecordingRow>(
+    `select ${recordingColumns} from recordings
       where robot_id = $1 and removed_at is null order by taken_at desc, id desc limit 10`,
     [robot],
   );
-  return rows.map(({ period_ms, readings, taken_at, ...row }) => ({
-    ...row,
-    periodMs: period_ms,
-    values: readings,
-    at: taken_at.getTime(),
-  }));
+  return rows.map(recordingOf);
+}
+
+/** Stores quick looks at a surface. */
+export async function addQuickLooks(
+  db: Queries,
+  robot: number,
+  { socket, surface, values }: { socket: string; surface: string; values: Reading[] },
+  at: Date,
+): Promise<{ id: number; looks: QuickLooks }> {
+  const { id } = await one<{ id: number }>(
+    db,
+    `insert into quick_looks (robot_id, socket, surface, readings, taken_at)
+     values ($1, $2, $3, $4::double precision[], $5) returning id`,
+    [robot, socket, surface, values, at.toISOString()],
+  );
+  return { id, looks: { surface, values, at: at.getTime() } };
 }

@@ -1,75 +1,23 @@
-import { Router } from 'express';
-import Joi from 'joi';
+import type { Router } from 'express';
+import { socketName } from '@vigilum/contract/basics';
 import {
   buildFaults,
   canMeasure,
-  sensorKinds,
   sensorOf,
   type Fitting,
   type Kit,
   type RobotBuild,
   type SensorKind,
 } from '@vigilum/core/sensing';
-import { robotId } from '../classes/lookup.ts';
+import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
-import { socketName, validate } from '../http/validate.ts';
-import { buildSchema } from '../kits/kitSchema.ts';
+import { validate } from '../http/validate.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
 import { robotRow, roomShown, type RobotRow } from './store.ts';
-
-interface NewRobot {
-  name: string;
-  kit: string;
-  standIn: boolean;
-}
-const robotName = Joi.string().trim().min(1).max(80);
-const newRobot = Joi.object<NewRobot>({
-  name: robotName.required(),
-  kit: Joi.string().max(40).required(),
-  standIn: Joi.boolean().required(),
-});
-
-interface RobotChange {
-  name?: string;
-  build?: RobotBuild;
-}
-const robotChange = Joi.object<RobotChange>({ name: robotName, build: buildSchema }).min(1);
-
-interface FittingChange {
-  socket?: string;
-  heightMm?: number;
-  mode?: SensorKind;
-  facing?: Fitting['facing'];
-}
-const fittingChange = Joi.object<FittingChange>({
-  socket: socketName,
-  heightMm: Joi.number().min(1).max(200),
-  mode: Joi.valid(...sensorKinds),
-  facing: Joi.valid('down', 'ahead', 'left', 'right', 'back', 'up'),
-}).min(1);
-
-interface NewCheck {
-  socket: string;
-  kind: SensorKind;
-  reacts: boolean;
-  lowest: number | null;
-  highest: number | null;
-  driftPerS?: number | null;
-  says?: string;
-}
-const reading = Joi.number().min(-100_000).max(100_000).allow(null);
-const newCheck = Joi.object<NewCheck>({
-  socket: socketName.required(),
-  kind: Joi.valid(...sensorKinds).required(),
-  reacts: Joi.boolean().required(),
-  lowest: reading.required(),
-  highest: reading.required(),
-  driftPerS: reading,
-  says: Joi.string().max(300).allow(''),
-});
 
 /** A first build for a kit that brings none: measures to be put right, one part on each socket while they last. */
 function firstBuild(kit: Kit): RobotBuild {
@@ -103,175 +51,171 @@ async function isTaken(db: Queries, name: string, but = 0): Promise<boolean> {
 }
 
 /** Robots: listed, added, rebuilt; what is plugged in where; the wire check. */
-export function robotRoutes({ db, bench, changes, now }: Services): Router {
-  const router = Router();
-
-  router.get('/robots', async (_req, res) => {
-    const rows = await db.query<RobotRow & { team: string | null }>(
-      `select r.id, r.name, k.definition as kit, r.build, r.stand_in,
+export function robotRoutes(services: Services): Router {
+  const { db, bench, changes, now } = services;
+  return contractRouter(services, (serve) => {
+    serve('GET /robots', async () => {
+      const rows = await db.query<RobotRow & { team: string | null }>(
+        `select r.id, r.name, k.definition as kit, r.build, r.stand_in,
               (select string_agg(t.name, ', ' order by t.id) from teams t where t.robot_id = r.id) as team
          from robots r join kits k on k.id = r.kit_id
         where r.removed_at is null order by r.id`,
-    );
-    res.json({
-      robots: rows.map(({ id, name, kit, build, team, stand_in }) => ({
+      );
+      return {
+        robots: rows.map(({ id, name, kit, build, team, stand_in }) => ({
+          id,
+          name,
+          kit,
+          build,
+          team,
+          standIn: stand_in !== null,
+        })),
+      };
+    });
+
+    serve('GET /robots/:id', async ({ params }) => {
+      const id = await robotId(db, params.id);
+      const { name, kit, build, stand_in } = await robotRow(db, id);
+      const [team] = await db.query<{ name: string | null }>(
+        `select string_agg(name, ', ' order by id) as name from teams where robot_id = $1`,
+        [id],
+      );
+      const checks = await db.query<{
+        socket: string;
+        kind: SensorKind;
+        reacts: boolean;
+        says: string;
+        drift_per_s: number | null;
+        checked_at: Date;
+      }>(
+        `select distinct on (socket, kind) socket, kind, reacts, says, drift_per_s, checked_at from wire_checks
+        where robot_id = $1 order by socket, kind, checked_at desc, id desc`,
+        [id],
+      );
+      return {
         id,
         name,
         kit,
         build,
-        team,
+        team: team?.name ?? null,
         standIn: stand_in !== null,
-      })),
-    });
-  });
-
-  router.get('/robots/:id', async (req, res) => {
-    const id = await robotId(db, req.params.id);
-    const { name, kit, build, stand_in } = await robotRow(db, id);
-    const [team] = await db.query<{ name: string | null }>(
-      `select string_agg(name, ', ' order by id) as name from teams where robot_id = $1`,
-      [id],
-    );
-    const checks = await db.query<{
-      socket: string;
-      kind: SensorKind;
-      reacts: boolean;
-      says: string;
-      drift_per_s: number | null;
-      checked_at: Date;
-    }>(
-      `select distinct on (socket, kind) socket, kind, reacts, says, drift_per_s, checked_at from wire_checks
-        where robot_id = $1 order by socket, kind, checked_at desc, id desc`,
-      [id],
-    );
-    res.json({
-      id,
-      name,
-      kit,
-      build,
-      team: team?.name ?? null,
-      standIn: stand_in !== null,
-      room: await roomShown(db, stand_in !== null),
-      now: now().getTime(),
-      checks: checks.map(({ socket, kind, reacts, says, drift_per_s, checked_at }) => ({
-        socket,
-        kind,
-        reacts,
-        says,
-        driftPerS: drift_per_s,
-        at: checked_at.getTime(),
-      })),
-    });
-  });
-
-  router.post('/robots', async (req, res) => {
-    const body = validate(newRobot, req.body);
-    const [kit] = await db.query<{ id: number; definition: Kit }>(
-      'select id, definition from kits where slug = $1 and removed_at is null',
-      [body.kit],
-    );
-    if (!kit)
-      throw new Problem(422, 'No such kit', `Nothing was saved: there is no kit “${body.kit}”.`, [
-        { field: 'kit', says: 'must be one of the kits here' },
-      ]);
-    const name = body.name.trim();
-    if (await isTaken(db, name)) throw nameTaken(name);
-    const row = await one<{ id: number }>(
-      db,
-      'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb) returning id',
-      [
-        kit.id,
-        name,
-        JSON.stringify(firstBuild(kit.definition)),
-        body.standIn ? JSON.stringify(plainCharacter) : null,
-      ],
-    );
-    changes.tell({ what: 'robot', id: row.id });
-    res.status(201).json({ id: row.id });
-  });
-
-  router.patch('/robots/:id', async (req, res) => {
-    const id = await robotId(db, req.params.id);
-    const body = validate(robotChange, req.body);
-    const { kit } = await robotRow(db, id);
-    if (body.build) {
-      const faults = buildFaults(kit, body.build);
-      if (faults.length > 0)
-        throw new Problem(422, 'Check the robot', `Nothing was saved: ${faults[0]!.says}.`, faults);
-    }
-    const name = body.name?.trim();
-    if (name !== undefined && (await isTaken(db, name, id))) throw nameTaken(name);
-    await db.query(
-      'update robots set name = coalesce($2, name), build = coalesce($3::jsonb, build) where id = $1',
-      [id, name ?? null, body.build ? JSON.stringify(body.build) : null],
-    );
-    if (body.build) bench.restart(id);
-    changes.tell({ what: 'robot', id });
-    res.status(204).end();
-  });
-
-  router.patch('/robots/:id/fittings/:socket', async (req, res) => {
-    const id = await robotId(db, req.params.id);
-    const body = validate(fittingChange, req.body);
-    const from = validate(socketName.required(), req.params.socket);
-    await db.transaction(async (tx) => {
-      const { build } = await one<{ build: RobotBuild }>(
-        tx,
-        'select build from robots where id = $1 for update',
-        [id],
-      );
-      const { kit } = await robotRow(tx, id);
-      const fitting = build.fittings.find((f) => f.socket === from);
-      if (!fitting) throw new Problem(404, 'Not found', `Nothing is plugged into ${from}.`);
-      const to = body.socket ?? from;
-      if (!kit.sockets.some((s) => s.name === to && s.takes === 'sensor')) {
-        throw new Problem(422, 'No such socket', `${kit.name} has no sensor socket ${to}.`, [
-          { field: 'socket', says: 'must be a sensor socket of the kit' },
-        ]);
-      }
-      if (body.mode && !canMeasure(kit, fitting.sensorId, body.mode))
-        throw new Problem(422, 'No such mode', `What is on ${from} cannot measure ${body.mode}.`, [
-          { field: 'mode', says: 'must be a mode of the part' },
-        ]);
-      const taken = build.fittings.find((f) => f.socket === to && f !== fitting);
-      if (taken) {
-        const part = sensorOf(kit, taken)?.name ?? taken.sensorId;
-        throw new Problem(409, 'Socket taken', `${to} holds a ${part} already. Unplug it first.`);
-      }
-      const moved: Fitting = { ...fitting, ...body, socket: to };
-      const changed: RobotBuild = {
-        ...build,
-        fittings: build.fittings.map((f) => (f === fitting ? moved : f)),
+        room: await roomShown(db, stand_in !== null),
+        now: now().getTime(),
+        checks: checks.map(({ socket, kind, reacts, says, drift_per_s, checked_at }) => ({
+          socket,
+          kind,
+          reacts,
+          says,
+          driftPerS: drift_per_s,
+          at: checked_at.getTime(),
+        })),
       };
-      await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
     });
-    bench.restart(id);
-    changes.tell({ what: 'robot', id });
-    res.json((await robotRow(db, id)).build);
-  });
 
-  router.post('/robots/:id/wire-checks', async (req, res) => {
-    const id = await robotId(db, req.params.id);
-    const body = validate(newCheck, req.body);
-    const row = await one<{ id: number }>(
-      db,
-      `insert into wire_checks (robot_id, socket, kind, reacts, lowest, highest, drift_per_s, says, checked_at)
+    serve('POST /robots', async ({ body }) => {
+      const [kit] = await db.query<{ id: number; definition: Kit }>(
+        'select id, definition from kits where slug = $1 and removed_at is null',
+        [body.kit],
+      );
+      if (!kit)
+        throw new Problem(422, 'No such kit', `Nothing was saved: there is no kit “${body.kit}”.`, [
+          { field: 'kit', says: 'must be one of the kits here' },
+        ]);
+      const name = body.name;
+      if (await isTaken(db, name)) throw nameTaken(name);
+      const row = await one<{ id: number }>(
+        db,
+        'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb) returning id',
+        [
+          kit.id,
+          name,
+          JSON.stringify(firstBuild(kit.definition)),
+          body.standIn ? JSON.stringify(plainCharacter) : null,
+        ],
+      );
+      changes.tell({ what: 'robot', robot: row.id, teams: [], part: 'build' });
+      return { id: row.id };
+    });
+
+    serve('PATCH /robots/:id', async ({ params, body }) => {
+      const { robot: id, teams } = await robotAndTeams(db, params.id);
+      const { kit } = await robotRow(db, id);
+      if (body.build) {
+        const faults = buildFaults(kit, body.build);
+        if (faults.length > 0)
+          throw new Problem(422, 'Check the robot', `Nothing was saved: ${faults[0]!.says}.`, faults);
+      }
+      const name = body.name;
+      if (name !== undefined && (await isTaken(db, name, id))) throw nameTaken(name);
+      await db.query(
+        'update robots set name = coalesce($2, name), build = coalesce($3::jsonb, build) where id = $1',
+        [id, name ?? null, body.build ? JSON.stringify(body.build) : null],
+      );
+      if (body.build) bench.restart(id);
+      changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
+      return undefined;
+    });
+
+    serve('PATCH /robots/:id/fittings/:socket', async ({ params, body }) => {
+      const { robot: id, teams } = await robotAndTeams(db, params.id);
+      const from = validate(socketName.required(), params.socket);
+      await db.transaction(async (tx) => {
+        const { build } = await one<{ build: RobotBuild }>(
+          tx,
+          'select build from robots where id = $1 for update',
+          [id],
+        );
+        const { kit } = await robotRow(tx, id);
+        const fitting = build.fittings.find((f) => f.socket === from);
+        if (!fitting) throw new Problem(404, 'Not found', `Nothing is plugged into ${from}.`);
+        const to = body.socket ?? from;
+        if (!kit.sockets.some((s) => s.name === to && s.takes === 'sensor')) {
+          throw new Problem(422, 'No such socket', `${kit.name} has no sensor socket ${to}.`, [
+            { field: 'socket', says: 'must be a sensor socket of the kit' },
+          ]);
+        }
+        if (body.mode && !canMeasure(kit, fitting.sensorId, body.mode))
+          throw new Problem(422, 'No such mode', `What is on ${from} cannot measure ${body.mode}.`, [
+            { field: 'mode', says: 'must be a mode of the part' },
+          ]);
+        const taken = build.fittings.find((f) => f.socket === to && f !== fitting);
+        if (taken) {
+          const part = sensorOf(kit, taken)?.name ?? taken.sensorId;
+          throw new Problem(409, 'Socket taken', `${to} holds a ${part} already. Unplug it first.`);
+        }
+        const moved: Fitting = { ...fitting, ...body, socket: to };
+        const changed: RobotBuild = {
+          ...build,
+          fittings: build.fittings.map((f) => (f === fitting ? moved : f)),
+        };
+        await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
+      });
+      bench.restart(id);
+      changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
+      return (await robotRow(db, id)).build;
+    });
+
+    serve('POST /robots/:id/wire-checks', async ({ params, body }) => {
+      const { robot: id, teams } = await robotAndTeams(db, params.id);
+      const at = now();
+      const row = await one<{ id: number }>(
+        db,
+        `insert into wire_checks (robot_id, socket, kind, reacts, lowest, highest, drift_per_s, says, checked_at)
        values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`,
-      [
-        id,
-        body.socket,
-        body.kind,
-        body.reacts,
-        body.lowest,
-        body.highest,
-        body.driftPerS ?? null,
-        body.says ?? '',
-        now().toISOString(),
-      ],
-    );
-    changes.tell({ what: 'robot', id });
-    res.status(201).json({ id: row.id });
+        [
+          id,
+          body.socket,
+          body.kind,
+          body.reacts,
+          body.lowest,
+          body.highest,
+          body.driftPerS ?? null,
+          body.says ?? '',
+          at.toISOString(),
+        ],
+      );
+      changes.tell({ what: 'robot', robot: id, teams, part: 'check' });
+      return { id: row.id, at: at.getTime() };
+    });
   });
-
-  return router;
 }

@@ -1,48 +1,17 @@
 import { knownRobotOf } from '@vigilum/core/classroom';
-import { Router } from 'express';
-import Joi from 'joi';
+import type { Router } from 'express';
 import { lessonAt, stepsOf, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
-import { seedNumber, validate } from '../http/validate.ts';
 
-interface NewTry {
-  scriptVersion: number;
-  start: string;
-  seed: number;
-  predicted?: number | null;
-  step?: string;
-}
-interface NewProof {
-  scriptVersion: number;
-  seed: number;
-  runs: number;
-  step?: string;
-}
-
-const scriptVersion = Joi.number().integer().min(1).required();
-/** The step of the lesson that it was done in: it may have a course or expectations of its own. */
-const stepId = Joi.string().min(1).max(40);
 const asStep = (lesson: Lesson, id: string | undefined): Lesson => {
   const step = stepsOf(lesson).find((one) => one.id === id);
   return step ? lessonAt(lesson, step) : lesson;
 };
-const newTry = Joi.object<NewTry>({
-  scriptVersion,
-  start: Joi.string().min(1).max(16).required(),
-  seed: seedNumber.required(),
-  predicted: Joi.number().min(-100_000).max(100_000).allow(null),
-  step: stepId,
-});
-const newProof = Joi.object<NewProof>({
-  scriptVersion,
-  seed: seedNumber.required(),
-  runs: Joi.number().integer().min(5).max(500).required(),
-  step: stepId,
-});
 
 async function runnableText(db: Queries, teamId: number, lessonId: number, version: number): Promise<string> {
   const [row] = await db.query<{ text: string }>(
@@ -67,69 +36,82 @@ async function runnableText(db: Queries, teamId: number, lessonId: number, versi
  * Tries and proofs for the record. The page has computed them already; they are computed again here from
  * the same script, readings and seed, so that a record never rests on what a page claims.
  */
-export function runRoutes({ db, changes, simulations, now }: Services): Router {
-  const router = Router();
-
-  router.post('/teams/:id/lessons/:slug/tries', async (req, res) => {
-    const found = await teamInLesson(db, req.params);
-    const body = validate(newTry, req.body);
-    const { id: lessonId } = found.lessonRow;
-    const lesson = asStep(found.record.lesson, body.step);
-    if (!lesson.course.starts.some((start) => start.name === body.start)) {
-      throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [
-        { field: 'start', says: 'must be a start of the course' },
-      ]);
-    }
-    const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
-    const result = await simulations.rehearse({
-      lesson,
-      known: knownRobotOf(found.record),
-      text,
-      start: body.start,
-      seed: body.seed,
-    });
-    const row = await one<{ id: number }>(
-      db,
-      `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm)
+export function runRoutes(services: Services): Router {
+  const { db, changes, simulations, now } = services;
+  return contractRouter(services, (serve) => {
+    serve(
+      'POST /teams/:id/lessons/:slug/tries',
+      async ({ params, body }) => {
+        const found = await teamInLesson(db, params);
+        const { id: lessonId } = found.lessonRow;
+        const lesson = asStep(found.record.lesson, body.step);
+        if (!lesson.course.starts.some((start) => start.name === body.start)) {
+          throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [
+            { field: 'start', says: 'must be a start of the course' },
+          ]);
+        }
+        const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
+        const result = await simulations.rehearse({
+          lesson,
+          known: knownRobotOf(found.record),
+          text,
+          start: body.start,
+          seed: body.seed,
+        });
+        const at = now();
+        const row = await one<{ id: number }>(
+          db,
+          `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm)
        values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8, $9) returning id`,
-      [
-        found.team.id,
-        lessonId,
-        body.scriptVersion,
-        body.start,
-        body.seed,
-        JSON.stringify(result.judgements),
-        result.pastMm,
-        now().toISOString(),
-        body.predicted ?? null,
-      ],
+          [
+            found.team.id,
+            lessonId,
+            body.scriptVersion,
+            body.start,
+            body.seed,
+            JSON.stringify(result.judgements),
+            result.pastMm,
+            at.toISOString(),
+            body.predicted ?? null,
+          ],
+        );
+        changes.tell({ what: 'evidence', team: found.team.id, lesson: params.slug, part: 'try' });
+        const { scriptVersion, start, seed } = body;
+        return {
+          id: row.id,
+          ...result,
+          try: { id: row.id, scriptVersion, start, seed, ...result, at: at.getTime() },
+        };
+      },
+      { long: true },
     );
-    changes.tell({ what: 'team', id: found.team.id });
-    res.status(201).json({ id: row.id, ...result });
-  });
 
-  router.post('/teams/:id/lessons/:slug/proofs', async (req, res) => {
-    const found = await teamInLesson(db, req.params);
-    const body = validate(newProof, req.body);
-    const { id: lessonId } = found.lessonRow;
-    const lesson = asStep(found.record.lesson, body.step);
-    const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
-    const proof = await simulations.prove({
-      lesson,
-      known: knownRobotOf(found.record),
-      text,
-      seed: body.seed,
-      runs: body.runs,
-    });
-    const row = await one<{ id: number }>(
-      db,
-      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)
+    serve(
+      'POST /teams/:id/lessons/:slug/proofs',
+      async ({ params, body }) => {
+        const found = await teamInLesson(db, params);
+        const { id: lessonId } = found.lessonRow;
+        const lesson = asStep(found.record.lesson, body.step);
+        const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
+        const proof = await simulations.prove({
+          lesson,
+          known: knownRobotOf(found.record),
+          text,
+          seed: body.seed,
+          runs: body.runs,
+        });
+        const at = now();
+        const row = await one<{ id: number }>(
+          db,
+          `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)
        values ($1, $2, $3, $4, $5::jsonb, $6) returning id`,
-      [found.team.id, lessonId, body.scriptVersion, body.seed, JSON.stringify(proof), now().toISOString()],
+          [found.team.id, lessonId, body.scriptVersion, body.seed, JSON.stringify(proof), at.toISOString()],
+        );
+        changes.tell({ what: 'evidence', team: found.team.id, lesson: params.slug, part: 'proof' });
+        const { scriptVersion, seed } = body;
+        return { id: row.id, proof, stored: { id: row.id, scriptVersion, seed, proof, at: at.getTime() } };
+      },
+      { long: true },
     );
-    changes.tell({ what: 'team', id: found.team.id });
-    res.status(201).json({ id: row.id, proof });
   });
-
-  return router;
 }

@@ -80,7 +80,7 @@ describe('today', () => {
       'tide line',
     ]);
     expect(body.sensors.K3.sweep.values).toHaveLength(180);
-    expect(body.record.lesson.slug).toBe('tide-line');
+    expect(body.lesson.slug).toBe('tide-line');
   });
 
   it('lists lessons and robots', async () => {
@@ -153,8 +153,13 @@ describe('a team’s way through the lesson', () => {
       'done 3 of 3',
     ]);
     expect(now.help).toBeNull();
-    expect(demo.told.some((c) => c.what === 'robot' && c.id === robot)).toBe(true);
-    expect(demo.told.some((c) => c.what === 'team')).toBe(true);
+    const team = teams.get('Avocet')!.id;
+    for (const part of ['build', 'check', 'readings', 'threshold'])
+      expect(demo.told).toContainEqual({ what: 'robot', robot, teams: [team], part });
+    for (const part of ['script', 'version', 'try', 'proof', 'trial'])
+      expect(demo.told).toContainEqual(
+        expect.objectContaining({ what: 'evidence', team, lesson: 'tide-line', part }),
+      );
   });
 
   it('computes the same try again from the same script, readings and seed', async () => {
@@ -268,7 +273,7 @@ describe('a class of one’s own', () => {
 describe('a robot of another kit', () => {
   type Work = {
     robot: { id: number; name: string };
-    record: { lesson: { need: { socket: string }; startScript: string } };
+    lesson: { need: { socket: string }; startScript: string };
     sensors: object;
   };
   const work = async (team: string) => (await demo.api.get(lesson(team)).expect(200)).body as Work;
@@ -281,12 +286,12 @@ describe('a robot of another kit', () => {
     const before = await work('Shag');
     await demo.api.put('/api/teams/8/robot').send({ robot: skiff.id }).expect(200);
     const on = await work('Shag');
-    expect([on.robot.name, on.record.lesson.need.socket, Object.keys(on.sensors)]).toEqual([
+    expect([on.robot.name, on.lesson.need.socket, Object.keys(on.sensors)]).toEqual([
       skiff.name,
       'S-b',
       ['S-b'],
     ]);
-    expect(on.record.lesson.startScript).toContain('on S-b');
+    expect(on.lesson.startScript).toContain('on S-b');
     const exchanged = await demo.api.put('/api/teams/7/robot').send({ robot: skiff.id }).expect(200);
     expect((exchanged.body as { exchanged: boolean }).exchanged).toBe(true);
     await demo.api
@@ -296,7 +301,7 @@ describe('a robot of another kit', () => {
     await demo.api.put('/api/teams/8/robot').send({ robot: before.robot.id }).expect(200);
     expect(await work('Shag')).toMatchObject({
       robot: before.robot,
-      record: { lesson: { need: { socket: 'K3' } } },
+      lesson: { need: { socket: 'K3' } },
     });
     await demo.api.put('/api/teams/8/robot').send({ robot: 9999 }).expect(404);
     await demo.api.put('/api/teams/999/robot').send({ robot: skiff.id }).expect(404);
@@ -309,8 +314,8 @@ describe('what a class wrote down', () => {
   it('stands side by side, by the steps that ask for it', async () => {
     await demo.api
       .put(`${lesson('Plover')}/notes`)
-      .send({ step: 'predict', text: '14 mm' })
-      .expect(204);
+      .send({ step: 'predict', text: '14 mm', revision: 0 })
+      .expect(200);
     const { periods } = (await demo.api.get('/api/today')).body as {
       periods: { id: number; class: { name: string } }[];
     };
@@ -359,7 +364,14 @@ describe('bad input', () => {
       /minutes/,
     ],
     ['an unknown path', 'get', '/api/nothing', null, 404, /nothing at GET/],
-    ['an unknown robot', 'post', '/api/robots/9999/sample-sets', {}, 404, /no such robot/],
+    [
+      'an unknown robot',
+      'post',
+      '/api/robots/9999/sample-sets',
+      { socket: 'K3', kind: 'light', surface: 'x', values: [1] },
+      404,
+      /no such robot/,
+    ],
     ['an unknown set', 'delete', '/api/sample-sets/424242', null, 404, /no such set/],
     ['an unknown trial', 'post', '/api/floor-trials/424242/restoration', {}, 404, /no such trial/],
     [
@@ -616,11 +628,11 @@ describe('bad input', () => {
 
   it('a hostile script ends by its time limit and holds up nothing', async () => {
     const url = lesson('Fulmar');
-    const { record } = (await demo.api.get(url)).body as { record: { script: { version: number } } };
+    const { script } = (await demo.api.get(url)).body as { script: { version: number } };
     const text = `sensor floor is light on K3\nlet n = 1\n${'repeat\n'.repeat(28)}set n to n * 999999999\n${'end\n'.repeat(28)}`;
     const saved = await demo.api
       .post(`${url}/script-versions`)
-      .send({ text, basedOn: record.script.version })
+      .send({ text, basedOn: script.version })
       .expect(201);
     const from = Date.now();
     await demo.api

@@ -45,8 +45,8 @@ describe('a lesson in work', () => {
     const { lesson, revision } = await draft('first-watch');
     await put('first-watch', revision, { ...lesson, title: 'Mine' }).expect(200);
     const answer = await put('first-watch', revision, { ...lesson, title: 'Theirs' }).expect(409);
-    const body = answer.body as { lesson: Lesson; revision: number; detail: string };
-    expect([body.lesson.title, body.revision]).toEqual(['Mine', revision + 1]);
+    const body = answer.body as { theirs: { value: Lesson; revision: number }; detail: string };
+    expect([body.theirs.value.title, body.theirs.revision]).toEqual(['Mine', revision + 1]);
     expect(body.detail).toMatch(/changed on another screen/);
   });
 
@@ -290,11 +290,11 @@ describe('every team its own twist', () => {
     expect(all.every(({ proof }) => proof?.verdict === 'proved')).toBe(true);
     expect(new Set(all.map(({ says }) => says)).size).toBeGreaterThan(4);
     for (const { team, values } of all.slice(0, 3)) {
-      const { record } = (await demo.api.get(`/api/teams/${team.id}/lessons/count-the-lanes`)).body as {
-        record: { lesson: Lesson };
+      const own = (await demo.api.get(`/api/teams/${team.id}/lessons/count-the-lanes`)).body as {
+        lesson: Lesson;
       };
-      expect(record.lesson.expectations[0]).toMatchObject({ kind: 'counts', count: values!.lanes });
-      const dark = record.lesson.course.marks.filter(({ surface }) => surface.name === 'lane line');
+      expect(own.lesson.expectations[0]).toMatchObject({ kind: 'counts', count: values!.lanes });
+      const dark = own.lesson.course.marks.filter(({ surface }) => surface.name === 'lane line');
       expect(dark).toHaveLength(values!.lanes as number);
     }
     // The same seed hands out the same again.
@@ -349,19 +349,19 @@ describe('where a team is in its lesson', () => {
 
   it('has what the team wrote down in its steps', async () => {
     const path = '/api/teams/6/lessons/tide-line';
-    const notes = async () => ((await demo.api.get(path)).body as { notes: Record<string, string> }).notes;
+    const notes = async () => ((await demo.api.get(path)).body as { notes: object }).notes;
     expect(await notes()).toEqual({});
-    await demo.api.put(`${path}/notes`).send({ step: 'predict', text: '12 mm' }).expect(204);
+    await demo.api.put(`${path}/notes`).send({ step: 'predict', text: '12 mm', revision: 0 }).expect(200);
     await demo.api
       .put(`${path}/notes`)
-      .send({ step: 'predict', text: '15 mm, because it rolls' })
-      .expect(204);
-    await demo.api.put(`${path}/notes`).send({ step: 'nowhere', text: 'x' }).expect(422);
+      .send({ step: 'predict', text: '15 mm, because it rolls', revision: 1 })
+      .expect(200);
+    await demo.api.put(`${path}/notes`).send({ step: 'nowhere', text: 'x', revision: 0 }).expect(422);
     await demo.api
       .put(`${path}/notes`)
-      .send({ step: 'reflect', text: 'x'.repeat(2001) })
+      .send({ step: 'reflect', text: 'x'.repeat(2001), revision: 0 })
       .expect(422);
-    expect(await notes()).toEqual({ predict: '15 mm, because it rolls' });
+    expect(await notes()).toEqual({ predict: { text: '15 mm, because it rolls', revision: 2 } });
   });
 
   it('decides what a run is judged by: a step may have expectations of its own', async () => {
@@ -373,10 +373,10 @@ describe('where a team is in its lesson', () => {
     };
     await put(slug, revision, { ...lesson, steps: [...lesson.steps!, own] }).expect(200);
     const run = async (step?: string) => {
-      const { record } = (await demo.api.get(`/api/teams/1/lessons/${slug}`)).body as {
-        record: { script: { version: number } };
+      const { script } = (await demo.api.get(`/api/teams/1/lessons/${slug}`)).body as {
+        script: { version: number };
       };
-      const body = { scriptVersion: record.script.version, start: 'A', seed: 5, ...(step ? { step } : {}) };
+      const body = { scriptVersion: script.version, start: 'A', seed: 5, ...(step ? { step } : {}) };
       await demo.api.post(`/api/teams/1/lessons/${slug}/tries`).send(body).expect(201);
       const { tries } = (await demo.api.get(`/api/teams/1/lessons/${slug}`)).body as {
         tries: { judgements: unknown[] }[];

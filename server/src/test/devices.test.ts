@@ -182,15 +182,23 @@ describe('the bench', () => {
   it('tells open pages what changed', async () => {
     const events = await hear(
       '/api/events',
-      (seen) => seen.length >= 1,
+      (seen) => seen.length >= 2,
       async () => {
         await fetch(`${base}/api/robots/2/wire-checks`, {
           method: 'POST',
-          headers: { 'content-type': 'application/json' },
+          headers: { 'content-type': 'application/json', 'x-vigilum-page': 'page-of-a-test' },
           body: JSON.stringify({ socket: 'K3', kind: 'light', reacts: true, lowest: 1, highest: 90 }),
         });
       },
     );
-    expect(events[0]).toEqual({ event: 'changed', data: { what: 'robot', id: 2 } });
+    expect(events).toMatchObject([
+      { event: 'here' },
+      {
+        event: 'changed',
+        data: { what: 'robot', robot: 2, teams: [2], part: 'check', by: 'page-of-a-test' },
+      },
+    ]);
+    const [from, to] = events.map(({ data }) => (data as { revision: number }).revision);
+    expect(to).toBe(from! + 1);
   });
 });

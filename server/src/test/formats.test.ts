@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { readCsv } from '@vigilum/core/formats';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
-import { buildSchema, kitSchema } from '../kits/kitSchema.ts';
+import { buildSchema, kitSchema } from '@vigilum/contract/files';
 import { cobbleBuild } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
 import { shippedKits } from '../starter/starter.ts';

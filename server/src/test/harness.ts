@@ -1,12 +1,15 @@
 import { join } from 'node:path';
 import request from 'supertest';
+import type { Queries } from '../db/database.ts';
 import { openPglite } from '../db/pglite.ts';
 import { snapshot } from '../db/snapshot.ts';
 import { seedDemo } from '../demo/seed.ts';
 import { demoVersion } from '../demo/version.ts';
 import { Bench } from '../devices/bench.ts';
-import { createApp } from '../http/app.ts';
-import { ChangeFeed, type Change } from '../http/events.ts';
+import { createApp } from '../app.ts';
+import type { ChangeOf } from '@vigilum/contract/types';
+import { ChangeFeed } from '../http/events.ts';
+import { joining } from '../http/scope.ts';
 import { startSimulations } from '../jobs/simulations.ts';
 
 /** The moment at which the tests' class is in the middle of its lesson. */
@@ -20,15 +23,28 @@ export async function demoDatabase() {
 
 /** A whole application on a database of its own; nothing in it is a stand-in for the real thing but the robots. */
 export async function demoApp() {
-  const db = await demoDatabase();
+  const counted = { statements: 0 };
+  const plain = await demoDatabase();
+  const counting = <Q extends Queries>(from: Q): Q => ({
+    ...from,
+    query: (sql: string, params?: readonly unknown[]) => {
+      counted.statements++;
+      return from.query(sql, params);
+    },
+  });
+  const db = joining({
+    ...counting(plain),
+    transaction: (work) => plain.transaction((tx) => work(counting(tx))),
+  });
   const bench = new Bench();
   const simulations = startSimulations(1);
   const changes = new ChangeFeed();
-  const told: Change[] = [];
+  const told: ChangeOf[] = [];
   const tell = changes.tell.bind(changes);
-  changes.tell = (change) => {
-    told.push(change);
-    tell(change);
+  changes.tell = (change, by) => {
+    // Within a request it is told a second time, when the request is done.
+    if (by !== undefined) told.push(change);
+    tell(change, by);
   };
   const logged: unknown[] = [];
   const services = { db, bench, simulations, changes, now: () => NOW };
@@ -38,7 +54,7 @@ export async function demoApp() {
     await simulations.close();
     await db.close();
   };
-  return { app, db, bench, told, logged, api: request(app), close };
+  return { app, db, bench, told, logged, counted, api: request(app), close };
 }
 
 export type DemoApp = Awaited<ReturnType<typeof demoApp>>;

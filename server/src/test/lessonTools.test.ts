@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import Ajv2020 from 'ajv/dist/2020.js';
 import { buildCourse, courseFamilies, familyOf } from '@vigilum/core/course';
 import { variantOf, type Lesson } from '@vigilum/core/lesson';
-import { courseSchema } from '../courses/courseSchema.ts';
+import { courseSchema } from '@vigilum/contract/files';
 import { harbourLessons } from '../starter/lessons/index.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
@@ -26,8 +26,19 @@ describe('courses', () => {
     const id = (made.body as { id: number }).id;
     await demo.api
       .put(`/api/courses/${id}`)
-      .send({ course: { ...course, name: 'Ours' } })
+      .send({ revision: 1, course: { ...course, name: 'Ours' } })
       .expect(200);
+    // Another page still has the first one: it is told, and what was there stays among the earlier states.
+    const late = await demo.api
+      .put(`/api/courses/${id}`)
+      .send({ revision: 1, course: { ...course, name: 'Theirs' } })
+      .expect(409);
+    expect(late.body).toMatchObject({ theirs: { revision: 2, value: { course: { name: 'Ours' } } } });
+    const kept = await demo.api.get(`/api/kept-versions?of=course&key=${id}`).expect(200);
+    expect((kept.body as { versions: object[] }).versions).toMatchObject([
+      { revision: 2, value: { course: { name: 'Ours' } } },
+      { revision: 1, note: 'as it was', value: { course: { name: course.name }, family: 'channel' } },
+    ]);
     expect((await demo.api.get(`/api/courses/${id}`).expect(200)).body).toMatchObject({
       name: 'Ours',
       family: null,
@@ -128,6 +139,7 @@ describe('what a lesson expects', () => {
   it('is changed by a teacher, survives a restart, and goes back to how it was shipped', async () => {
     const before = (await demo.api.get('/api/lessons/round-the-buoy/bench').expect(200)).body as {
       lesson: { expectations: object[] };
+      revision: number;
       changed: boolean;
       kit: { slug: string };
     };
@@ -136,7 +148,16 @@ describe('what a lesson expects', () => {
       ...before.lesson.expectations,
       { kind: 'formula', says: 'Is calm', formula: 'always speed < 300' },
     ];
-    await demo.api.patch('/api/lessons/round-the-buoy').send({ expectations }).expect(200);
+    await demo.api
+      .patch('/api/lessons/round-the-buoy')
+      .send({ revision: before.revision, expectations })
+      .expect(200);
+    // A second save from the same revision is refused with what is there; nothing is lost.
+    const late = await demo.api
+      .patch('/api/lessons/round-the-buoy')
+      .send({ revision: before.revision, expectations: [] })
+      .expect(409);
+    expect(late.body).toMatchObject({ theirs: { revision: before.revision + 1 } });
     const after = (await demo.api.get('/api/lessons/round-the-buoy/bench')).body as typeof before;
     expect([after.changed, after.lesson.expectations.length]).toEqual([true, expectations.length]);
     await demo.api.post('/api/lessons/round-the-buoy/shipped-form').send({}).expect(200);
@@ -146,13 +167,13 @@ describe('what a lesson expects', () => {
   });
 
   it('goes on following its twist where it was left alone', async () => {
-    type Bench = { lesson: { expectations: object[] } };
-    const { lesson } = (await demo.api.get('/api/lessons/stop-short/bench')).body as Bench;
+    type Bench = { revision: number; lesson: { expectations: object[] } };
+    const { lesson, revision } = (await demo.api.get('/api/lessons/stop-short/bench')).body as Bench;
     const [gap, ...rest] = lesson.expectations;
     const looser = { ...gap, toleranceMm: 35 };
     const { body } = await demo.api
       .patch('/api/lessons/stop-short')
-      .send({ expectations: [...rest, looser], proof: { runs: 20, bar: 0.8, seed: 1 } })
+      .send({ revision, expectations: [...rest, looser], proof: { runs: 20, bar: 0.8, seed: 1 } })
       .expect(200);
     expect(body).toMatchObject({ freed: 0, lesson: { proof: { runs: 20 } } });
     const draft = (await demo.api.get('/api/lessons/stop-short/draft')).body as {
@@ -169,7 +190,10 @@ describe('what a lesson expects', () => {
     ['too many runs', { proof: { runs: 100_000, bar: 0.9, seed: 1 } }],
     ['nothing', {}],
   ])('%s: 422, and nothing is changed', async (_, change) => {
-    await demo.api.patch('/api/lessons/tide-line').send(change).expect(422);
+    await demo.api
+      .patch('/api/lessons/tide-line')
+      .send({ revision: 1, ...change })
+      .expect(422);
     expect((await demo.api.get('/api/lessons/tide-line/bench')).body).toMatchObject({ changed: false });
   });
 });

@@ -4,7 +4,7 @@ import { beforeAll, describe, expect, it } from '@jest/globals';
 import { courseFacts, narrowestLine } from '@vigilum/core/lesson';
 import { canRun, formatScript, parseScript, review } from '@vigilum/core/script';
 import { shippedKits } from '../starter/starter.ts';
-import { lessonSchema } from '../lessons/lessonSchema.ts';
+import { lessonSchema } from '@vigilum/contract/files';
 import { harbourLessons, usualLessons } from '../starter/lessons/index.ts';
 import type { LessonProofs, ProposalProof } from './harbourProofs.ts';
 

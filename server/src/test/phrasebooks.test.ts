@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { carryOver, phraseFaults } from '@vigilum/core/phrasebook';
 import { parseScript } from '@vigilum/core/script';
-import { phrasebookSchema } from '../phrasebooks/phrasebookSchema.ts';
+import { phrasebookSchema } from '@vigilum/contract/files';
 import { cobbleTalk } from '../starter/cobbleTalk.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
@@ -65,7 +65,7 @@ describe('phrasebooks on the server', () => {
     };
     await demo.api
       .put(`/api/phrasebooks/${id}`)
-      .send({ ...book, name: 'Ours' })
+      .send({ revision: 1, book: { ...book, name: 'Ours' } })
       .expect(200);
     expect(await names()).toEqual(['Cobble talk', 'Ours']);
     await demo.api.delete(`/api/phrasebooks/${id}`).expect(204);
@@ -84,7 +84,7 @@ describe('phrasebooks on the server', () => {
     const { body } = await demo.api.post('/api/kits/cobble/phrasebooks').send(bad).expect(422);
     expect(body).toMatchObject({ fields: [{ field: 'phrases.1.pattern' }, { field: 'declares.0' }] });
     await demo.api.post('/api/kits/raft/phrasebooks').send(book).expect(404);
-    await demo.api.put('/api/phrasebooks/999').send(book).expect(404);
+    await demo.api.put('/api/phrasebooks/999').send({ revision: 1, book }).expect(404);
     await demo.api.get('/api/kits/raft/phrasebooks').expect(404);
     expect(await names()).toEqual(['Cobble talk']);
   });

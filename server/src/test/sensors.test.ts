@@ -1,5 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { StoredSet, ThresholdTable } from '@vigilum/core/classroom';
+import {
+  recordOf,
+  stagesOf,
+  type StoredSet,
+  type TeamEvidence,
+  type ThresholdTable,
+} from '@vigilum/core/classroom';
 import type { Kit } from '@vigilum/core/sensing';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -39,7 +45,7 @@ describe('kits', () => {
         s.name === 'K1' ? { ...s, label: 'the red plug' } : { ...s, label: '' },
       ),
     };
-    await demo.api.put('/api/kits/raft').send(labelled).expect(200);
+    await demo.api.put('/api/kits/raft').send({ revision: 1, kit: labelled }).expect(200);
     const list = async () =>
       ((await demo.api.get('/api/kits')).body as { kits: { kit: Kit; robots: number }[] }).kits;
     const kept = (await list()).find(({ kit }) => kit.slug === 'raft')!.kit;
@@ -59,19 +65,19 @@ describe('kits', () => {
       /two sockets are called k1/,
     );
     const blind = { ...cobble, sensors: cobble.sensors.filter(({ id }) => id !== 'floor-eye') };
-    expect(detail((await demo.api.put('/api/kits/cobble').send(blind).expect(409)).text)).toMatch(
-      /Cobble 1 no longer fits its kit/,
-    );
+    expect(
+      detail((await demo.api.put('/api/kits/cobble').send({ revision: 1, kit: blind }).expect(409)).text),
+    ).toMatch(/Cobble 1 no longer fits its kit/);
     expect(detail((await demo.api.delete('/api/kits/cobble').expect(409)).text)).toMatch(
       /is built from this kit/,
     );
     await demo.api
       .put('/api/kits/nowhere')
-      .send({ ...raft, slug: 'nowhere' })
+      .send({ revision: 1, kit: { ...raft, slug: 'nowhere' } })
       .expect(404);
     await demo.api
       .put('/api/kits/raft')
-      .send({ ...raft, slug: 'other' })
+      .send({ revision: 1, kit: { ...raft, slug: 'other' } })
       .expect(422);
   });
 });
@@ -145,10 +151,7 @@ describe('readings of every kind', () => {
       truth: 15,
       values: [15.1, null, 15.3],
     });
-    expect(sets.find(({ kind }) => kind === 'rgb')!.rgb).toEqual([
-      [180, 40, 41],
-      [182, 42, 43],
-    ]);
+    expect(sets.find(({ kind }) => kind === 'rgb')!.rgb).toEqual([[180, 40, 41], null, [182, 42, 43]]);
     expect(
       detail(
         (
@@ -181,7 +184,13 @@ describe('readings of every kind', () => {
         .send({ sets: [set('long table', many)] })
         .expect(201)
     ).body as { ids: number[] };
-    expect((await readings(PLOVER)).sets.find(({ id }) => id === ids[0])!.values).toHaveLength(100_000);
+    // Pages get figures of the whole and an even sample; the whole set can be asked for.
+    const shown = (await readings(PLOVER)).sets.find(({ id }) => id === ids[0])!;
+    expect(shown.values).toHaveLength(60);
+    expect(shown.of).toMatchObject({ n: 100_000, min: 20, max: 26 });
+    const whole = (await demo.api.get(`/api/sample-sets/${ids[0]}`).expect(200)).body as StoredSet;
+    expect(whole.values).toEqual(many);
+    expect(whole.of).toBeUndefined();
     await demo.api.delete(`/api/sample-sets/${ids[0]}`).expect(204);
     expect(
       detail(
@@ -307,7 +316,7 @@ describe('quick looks', () => {
   it('make a team’s readings stale when its light has changed, and fresh again when they are read anew', async () => {
     const url = '/api/teams/1/lessons/tide-line';
     const read = async () =>
-      ((await demo.api.get(url)).body as { stages: { stage: string; state: string }[] }).stages.find(
+      stagesOf(recordOf((await demo.api.get(url)).body as TeamEvidence)).find(
         ({ stage }) => stage === 'read',
       )!.state;
     expect(await read()).toBe('done');

@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { logHead, readRunLog } from '@vigilum/core/formats';
-import { courseSchema } from '../courses/courseSchema.ts';
-import { lessonSchema } from '../lessons/lessonSchema.ts';
+import { courseSchema } from '@vigilum/contract/files';
+import { lessonSchema } from '@vigilum/contract/files';
 import { harbourLessons } from '../starter/lessons/index.ts';
 
 // Lessons, courses and logs come from strangers: whatever they hold, they are refused with words or taken whole.

@@ -1,35 +1,18 @@
-import { Router } from 'express';
-import Joi from 'joi';
+import type { Router } from 'express';
 import { formatNumber } from '@vigilum/core/quantity';
-import type { Reading } from '@vigilum/core/sensing';
-import { compareOf, pairOf, wayNames, type Pair, type WayName } from '@vigilum/core/threshold';
-import { robotId } from '../classes/lookup.ts';
+import type { NewThreshold } from '@vigilum/contract/types';
+import type { Reading, Summary } from '@vigilum/core/sensing';
+import { compareOf, pairOf, type Pair } from '@vigilum/core/threshold';
+import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
-import { socketName, validate } from '../http/validate.ts';
 
-interface NewThreshold {
-  socket: string;
-  value: number;
-  way: WayName | 'own choice' | 'stop gap';
-  leave?: number;
-  reason?: string;
-  setIds?: [number, number];
-}
-
-const value = Joi.number().min(-100_000).max(100_000);
-const newThreshold = Joi.object<NewThreshold>({
-  socket: socketName.required(),
-  value: value.required(),
-  way: Joi.valid(...wayNames, 'own choice', 'stop gap').required(),
-  leave: value.when('way', { is: 'two levels', then: Joi.required(), otherwise: Joi.forbidden() }),
-  reason: Joi.string().trim().max(200).allow(''),
-  setIds: Joi.array()
-    .items(Joi.number().integer().positive())
-    .length(2)
-    .unique()
-    .when('way', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),
+const readSet = (row: { surface: string; readings: Reading[]; figures: Summary | null }) => ({
+  name: row.surface,
+  values: row.readings,
+  ...(row.figures ? { of: row.figures } : {}),
 });
 
 /** The two sets a threshold rests on, in order; a 422 when one is gone or they cannot be told apart. */
@@ -38,8 +21,8 @@ async function pairFrom(
   robot: number,
   { socket, setIds }: NewThreshold,
 ): Promise<{ pair: Pair; lowId: number; highId: number }> {
-  const sets = await db.query<{ id: number; surface: string; readings: Reading[] }>(
-    `select id, surface, readings from sample_sets
+  const sets = await db.query<{ id: number; surface: string; readings: Reading[]; figures: Summary | null }>(
+    `select id, surface, coalesce(sample, readings) as readings, figures from sample_sets
       where id = any($1::int[]) and robot_id = $2 and socket = $3 and channels = 1 and removed_at is null`,
     [setIds, robot, socket],
   );
@@ -50,12 +33,7 @@ async function pairFrom(
       'Readings missing',
       'Nothing was saved: one of the two sets of readings is gone. Read the surface again.',
     );
-  const pair = pairOf(
-    { name: a.surface, values: a.readings },
-    { name: b.surface, values: b.readings },
-    '',
-    1,
-  );
+  const pair = pairOf(readSet(a), readSet(b), '', 1);
   if (!pair.ok) throw new Problem(422, 'No threshold', `Nothing was saved: ${pair.says} ${pair.mend}`);
   const lowId = pair.value.low.name === a.surface ? a.id : b.id;
   return { pair: pair.value, lowId, highId: lowId === a.id ? b.id : a.id };
@@ -87,59 +65,62 @@ function refuseOutside({ way, value, leave }: NewThreshold, { low, high }: Pair)
 }
 
 /** Decided thresholds of a robot. Earlier ones are kept; the newest counts. */
-export function thresholdRoutes({ db, changes, now }: Services): Router {
-  const router = Router();
-
-  router.post('/robots/:id/thresholds', async (req, res) => {
-    const robot = await robotId(db, req.params.id);
-    const body = validate(newThreshold, req.body);
-    const rests = body.way === 'stop gap' ? null : await pairFrom(db, robot, body);
-    if (rests) refuseOutside(body, rests.pair);
-    const row = await one<{ id: number }>(
-      db,
-      `insert into thresholds
+export function thresholdRoutes(services: Services): Router {
+  const { db, changes, now } = services;
+  return contractRouter(services, (serve) => {
+    serve('POST /robots/:id/thresholds', async ({ params, body }) => {
+      const { robot, teams } = await robotAndTeams(db, params.id);
+      const rests = body.way === 'stop gap' ? null : await pairFrom(db, robot, body);
+      if (rests) refuseOutside(body, rests.pair);
+      const at = now();
+      const row = await one<{ id: number }>(
+        db,
+        `insert into thresholds
          (robot_id, socket, value, way, compare, leave_value, reason, low_set_id, high_set_id, decided_at)
        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
-      [
-        robot,
-        body.socket,
-        body.value,
-        body.way,
-        compareOf(body.way),
-        body.leave ?? null,
-        body.reason ?? '',
-        rests?.lowId ?? null,
-        rests?.highId ?? null,
-        now().toISOString(),
-      ],
-    );
-    changes.tell({ what: 'robot', id: robot });
-    res.status(201).json({ id: row.id });
-  });
+        [
+          robot,
+          body.socket,
+          body.value,
+          body.way,
+          compareOf(body.way),
+          body.leave ?? null,
+          body.reason ?? '',
+          rests?.lowId ?? null,
+          rests?.highId ?? null,
+          at.toISOString(),
+        ],
+      );
+      changes.tell({ what: 'robot', robot, teams, part: 'threshold' });
+      const { value, way, leave = null, reason = '' } = body;
+      return {
+        id: row.id,
+        threshold: { id: row.id, value, way, compare: compareOf(way), leave, reason, at: at.getTime() },
+      };
+    });
 
-  router.get('/robots/:id/thresholds', async (req, res) => {
-    const robot = await robotId(db, req.params.id);
-    const rows = await db.query<{
-      socket: string;
-      value: number;
-      way: string;
-      compare: string;
-      leave_value: number | null;
-      reason: string;
-      decided_at: Date;
-    }>(
-      `select socket, value, way, compare, leave_value, reason, decided_at from thresholds
+    serve('GET /robots/:id/thresholds', async ({ params }) => {
+      const robot = await robotId(db, params.id);
+      const rows = await db.query<{
+        socket: string;
+        value: number;
+        way: string;
+        compare: string;
+        leave_value: number | null;
+        reason: string;
+        decided_at: Date;
+      }>(
+        `select socket, value, way, compare, leave_value, reason, decided_at from thresholds
         where robot_id = $1 order by decided_at desc, id desc limit 20`,
-      [robot],
-    );
-    res.json({
-      thresholds: rows.map(({ leave_value, decided_at, ...row }) => ({
-        ...row,
-        leave: leave_value,
-        at: decided_at.getTime(),
-      })),
+        [robot],
+      );
+      return {
+        thresholds: rows.map(({ leave_value, decided_at, ...row }) => ({
+          ...row,
+          leave: leave_value,
+          at: decided_at.getTime(),
+        })),
+      };
     });
   });
-
-  return router;
 }

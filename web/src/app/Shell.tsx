@@ -11,8 +11,10 @@ import {
 } from 'lucide-react';
 import { useState } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
+import { countOf } from '@vigilum/core/quantity';
 import { Toaster } from 'sonner';
-import { useChangeFeed } from '../data/live.ts';
+import { useWaits } from '../saving/useDoc.ts';
+import { useChangeFeed } from './useChangeFeed.ts';
 import { setTheme, useTheme } from '../ui/theme.ts';
 import { useKey } from '../ui/useKey.ts';
 import { Mark } from '../ui/Wordmark.tsx';
@@ -30,6 +32,24 @@ const places: { to: string; word: string; icon: LucideIcon; also?: string }[] = 
 const railItem =
   'flex min-h-14 w-full flex-col items-center justify-center gap-1 rounded-lg px-1 py-1.5 text-sm text-rail-ink hover:bg-rail-here hover:text-white';
 
+/** What this page could not send yet, and whether the server answers. Nothing when all is stored. */
+function Connection({ heard }: { heard: boolean }) {
+  const { things, answered } = useWaits();
+  if (heard && answered && things.length === 0) return null;
+  const waiting =
+    things.length === 0
+      ? ''
+      : `${countOf(things.length, 'thing')} not stored yet: ${things.slice(0, 3).join(', ')}`;
+  const more = things.length > 3 ? ` and ${things.length - 3} more` : '';
+  return (
+    <p role="status" className="bg-brass-soft px-6 py-2 font-semibold text-brass">
+      {heard && answered
+        ? `${waiting}${more}.`
+        : `The server does not answer. What you write is kept in this browser and sent when it is back.${waiting ? ` ${waiting}${more}.` : ''}`}
+    </p>
+  );
+}
+
 /** The frame of every page: a slim rail at the left (at the bottom on narrow screens), the page beside it. */
 export function Shell() {
   const heard = useChangeFeed();
@@ -40,6 +60,16 @@ export function Shell() {
   const night = theme === 'nightwatch';
   return (
     <div className="flex min-h-dvh max-lg:flex-col-reverse">
+      <a
+        href="#page"
+        className="btn btn-primary fixed top-2 left-2 z-30 not-focus:sr-only"
+        onClick={(event) => {
+          event.preventDefault();
+          document.getElementById('page')?.focus();
+        }}
+      >
+        Skip to the page
+      </a>
       <nav
         aria-label="Main"
         className="z-20 flex shrink-0 bg-rail p-1.5 max-lg:sticky max-lg:bottom-0 lg:sticky lg:top-0 lg:h-dvh lg:w-19 lg:flex-col print:hidden"
@@ -89,13 +119,10 @@ export function Shell() {
         </div>
       </nav>
       <div className="flex min-w-0 flex-1 flex-col">
-        {heard ? null : (
-          <p role="status" className="bg-brass-soft px-6 py-2 font-semibold text-brass">
-            The server does not answer. What is on this page stays; it goes on by itself when the server is
-            back.
-          </p>
-        )}
-        <Outlet />
+        <Connection heard={heard} />
+        <div id="page" tabIndex={-1} className="flex min-w-0 flex-1 flex-col outline-none">
+          <Outlet />
+        </div>
       </div>
       {help ? <KeyHelp close={() => setHelp(false)} /> : null}
       <Toaster

@@ -5,7 +5,10 @@ import { RouterProvider } from 'react-router/dom';
 import { queryClient } from '../data/queries.ts';
 import '../styles.css';
 import '../ui/theme.ts';
+import { startOutbox } from '../saving/box.ts';
 import { router } from './router.tsx';
+
+startOutbox();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

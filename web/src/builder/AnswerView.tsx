@@ -57,7 +57,7 @@ export default function AnswerView() {
           <button
             type="button"
             className="btn btn-primary"
-            disabled={model.busy || saving.state !== 'saved'}
+            disabled={model.busy || saving.phase !== 'idle'}
             onClick={() => void prove()}
           >
             <Play size={18} aria-hidden="true" />{' '}

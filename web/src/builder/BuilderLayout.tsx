@@ -2,11 +2,13 @@ import { CircleAlert, Printer, Redo2, Undo2 } from 'lucide-react';
 import { useDeferredValue, useMemo } from 'react';
 import { Link, NavLink, Outlet, useOutletContext, useParams } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
-import { missingIn, type Missing } from '@vigilum/core/lesson';
-import { SavedMark } from '../stages/script/SavedMark.tsx';
+import { lessonDifferences, missingIn, type Lesson, type Missing } from '@vigilum/core/lesson';
+import type { Draft } from '@vigilum/contract/types';
+import { SavedMark } from '../saving/SavedMark.tsx';
+import { Trouble } from '../saving/Trouble.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
-import { useDraft, useDraftQuery, type Draft, type DraftHands } from './useDraft.ts';
+import { useDraft, useDraftQuery, type DraftHands } from './useDraft.ts';
 
 const views = [
   { to: 'steps', word: 'Steps' },
@@ -23,38 +25,23 @@ export interface BuilderContext extends DraftHands {
 }
 export const useBuilder = (): BuilderContext => useOutletContext<BuilderContext>();
 
-/** Another screen saved meanwhile: both texts are here, and one is chosen. */
-function Conflict({ saving, lesson, settle }: Pick<DraftHands, 'saving' | 'lesson' | 'settle'>) {
-  if (saving.state === 'failed')
-    return (
-      <div role="alert" className="mb-2 border-l-4 border-l-fault bg-sheet px-4 py-2">
-        <p className="font-bold">{saving.says}</p>
-        <ul>
-          {saving.fields.slice(0, 5).map(({ field, says }) => (
-            <li key={field} className="text-ink-2">
-              {says}
-            </li>
-          ))}
-        </ul>
-      </div>
-    );
-  if (saving.state !== 'conflict') return null;
+/** Where two states of the lesson differ, so that one can be chosen. */
+function Differences({ mine, theirs }: { mine: Lesson; theirs: Lesson }) {
+  const found = lessonDifferences(theirs, mine);
   return (
-    <div
-      role="alert"
-      className="mb-2 flex flex-wrap items-center gap-3 border-l-4 border-l-fault bg-sheet px-4 py-2"
-    >
-      <p>
-        <strong>This lesson was changed on another screen.</strong> Keep one of the two; the other stays among
-        the versions.
-      </p>
-      <button type="button" className="btn btn-plain" onClick={() => settle(saving, lesson)}>
-        Keep mine
-      </button>
-      <button type="button" className="btn btn-plain" onClick={() => settle(saving, saving.lesson)}>
-        Take theirs
-      </button>
-    </div>
+    <ul className="max-h-40 overflow-auto text-ink-2">
+      {found.slice(0, 12).map(({ where, says, before, after }, i) => (
+        <li key={i}>
+          <strong className="text-ink">{where}</strong>: {says}
+          {before !== after ? (
+            <span className="block truncate">
+              mine “{after.slice(0, 80)}” · theirs “{before.slice(0, 80)}”
+            </span>
+          ) : null}
+        </li>
+      ))}
+      {found.length > 12 ? <li>… and {found.length - 12} more</li> : null}
+    </ul>
   );
 }
 
@@ -75,15 +62,7 @@ function Builder({ draft }: { draft: Draft }) {
         <div className="flex flex-col">
           <h1 className="text-title leading-7 font-bold">{lesson.title || 'Lesson without a title'}</h1>
           <span className="flex items-center gap-3 text-sm leading-5">
-            <SavedMark
-              saving={
-                saving.state === 'conflict'
-                  ? { state: 'failed', says: '' }
-                  : saving.state === 'failed'
-                    ? { state: 'failed', says: saving.says }
-                    : saving
-              }
-            />
+            <SavedMark phase={saving.phase} />
             {stops > waiting ? (
               <span className="flex items-center gap-1 font-bold text-fault">
                 <CircleAlert size={15} aria-hidden="true" /> {countOf(stops - waiting, 'thing')} missing
@@ -130,7 +109,12 @@ function Builder({ draft }: { draft: Draft }) {
           </Link>
         </nav>
       </header>
-      <Conflict saving={saving} lesson={lesson} settle={hands.settle} />
+      <Trouble
+        state={saving}
+        happen={hands.happen}
+        what="this lesson"
+        sides={(mine, theirs) => <Differences mine={mine} theirs={theirs} />}
+      />
       <div className="flex min-h-0 flex-1 flex-col gap-2">
         <Outlet context={{ ...hands, draft, missing } satisfies BuilderContext} />
       </div>

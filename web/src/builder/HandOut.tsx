@@ -1,21 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { Shuffle } from 'lucide-react';
 import { useState } from 'react';
-import type { Proof } from '@vigilum/core/expect';
-import type { TwistValues } from '@vigilum/core/lesson';
-import { get, post, remove } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { useChange, useToday } from '../data/queries.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { useBuilder } from './BuilderLayout.tsx';
 import { NumberText } from './twistFields.tsx';
-
-interface Variant {
-  team: { id: number; name: string };
-  level: number | null;
-  values: TwistValues | null;
-  says: string;
-  proof: Proof | null;
-}
 
 /** Draws every team's numbers, has each model answer judged, and hands them out. */
 export function HandOut({ ready }: { ready: boolean }) {
@@ -28,16 +19,20 @@ export function HandOut({ ready }: { ready: boolean }) {
   const klass = classes.find(({ id }) => id === chosen) ?? classes[0];
   const [seed, setSeed] = useState(1);
   const [level, setLevel] = useState(0);
-  const path = `/lessons/${encodeURIComponent(lesson.slug)}/variants`;
   const variants = useQuery({
     enabled: klass !== undefined,
-    queryKey: ['lesson', lesson.slug, 'variants', klass?.id],
-    queryFn: () => get<{ variants: Variant[] }>(`${path}/${klass!.id}`),
+    queryKey: keys.variants(lesson.slug, klass?.id ?? 0),
+    queryFn: () => api('GET /lessons/:slug/variants/:class', { slug: lesson.slug, class: klass!.id }),
   });
-  const hand = useChange(() =>
-    post<{ handed: number; judged: number }>(path, { classId: klass!.id, seed, level }),
+  const hand = useChange(
+    (_: void) =>
+      api('POST /lessons/:slug/variants', { slug: lesson.slug, body: { classId: klass!.id, seed, level } }),
+    () => [{ what: 'class', class: klass!.id, part: 'variants' }],
   );
-  const back = useChange(() => remove(`${path}/${klass!.id}`));
+  const back = useChange(
+    (_: void) => api('DELETE /lessons/:slug/variants/:class', { slug: lesson.slug, class: klass!.id }),
+    () => [{ what: 'class', class: klass!.id, part: 'variants' }],
+  );
   const levels = lesson.twist?.levels ?? [];
   if (!klass)
     return <p className="text-ink-2">No class meets today. Start a period, then hand the twist out.</p>;
@@ -80,7 +75,7 @@ export function HandOut({ ready }: { ready: boolean }) {
         <button
           type="button"
           className="btn btn-primary"
-          disabled={!ready || saving.state !== 'saved' || hand.isPending}
+          disabled={!ready || saving.phase !== 'idle' || hand.isPending}
           onClick={() => hand.mutate(undefined)}
         >
           <Shuffle size={18} aria-hidden="true" />{' '}

@@ -2,18 +2,12 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { LESSON_FILE_LIMIT } from '@vigilum/core/formats';
-import { stepsOf, variantOf, type Lesson, type Missing } from '@vigilum/core/lesson';
-import { ApiProblem, post } from '../data/api.ts';
+import { stepsOf, variantOf, type Lesson } from '@vigilum/core/lesson';
+import { api, ApiProblem } from '../data/api.ts';
 import { sentenceOf } from '../data/queries.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
-import type { Draft } from './useDraft.ts';
-
-interface Looked {
-  lesson: Lesson;
-  missing: Missing[];
-}
 
 const faultsOf = (error: unknown): { field: string; says: string }[] =>
   error instanceof ApiProblem && Array.isArray(error.body.fields)
@@ -33,11 +27,11 @@ export function ImportLesson() {
           'Too large',
           `${file.name} is ${(file.size / 1e6).toFixed(1)} MB long; a lesson has at most ${LESSON_FILE_LIMIT / 1e6} MB. Nothing was changed.`,
         );
-      return post<Looked>('/lessons/imports', { text: await file.text() });
+      return api('POST /lessons/imports', { body: { text: await file.text() } });
     },
   });
   const add = useMutation({
-    mutationFn: (lesson: Lesson) => post<Draft>('/lessons', { lesson }),
+    mutationFn: (lesson: Lesson) => api('POST /lessons', { body: { lesson } }),
     onSuccess: ({ lesson }) => void navigate(`/lessons/${lesson.slug}/build/steps`),
   });
   const error = look.error ?? add.error;

@@ -15,7 +15,7 @@ import {
   type Lesson,
 } from '@vigilum/core/lesson';
 import { sensorWords } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { sentenceOf, useKits, useRobots } from '../data/queries.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -23,7 +23,6 @@ import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ImportLesson } from './ImportLesson.tsx';
-import type { Draft } from './useDraft.ts';
 
 const nothing: Omit<Lesson, 'need' | 'robot'> = {
   slug: '',
@@ -70,7 +69,7 @@ export default function NewLessonPage() {
   const proposal = useMemo(() => (kit ? proposeLesson(aim, kit, known) : null), [aim, kit, known]);
   const add = useMutation({
     mutationFn: (lesson: Lesson) =>
-      post<Draft>('/lessons', { lesson: { ...lesson, slug: slugFor(lesson.title) } }),
+      api('POST /lessons', { body: { lesson: { ...lesson, slug: slugFor(lesson.title) } } }),
     onSuccess: ({ lesson }) => void navigate(`/lessons/${lesson.slug}/build/steps`),
     onError: (error) => toast.error(sentenceOf(error)),
   });

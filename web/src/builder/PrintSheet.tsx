@@ -13,12 +13,12 @@ import {
   variantOf,
   type Lesson,
   type LessonStep,
-  type TwistValues,
 } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { sensorWords, type Kit } from '@vigilum/core/sensing';
 import { useQuery } from '@tanstack/react-query';
-import { get } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { useToday } from '../data/queries.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -327,10 +327,6 @@ function Poster({ lesson }: { lesson: Lesson }) {
   );
 }
 
-interface Variants {
-  variants: { team: { id: number; name: string }; values: TwistValues | null }[];
-}
-
 /** A lesson on paper: handout, teacher's sheet or poster; the usual values, or one team's own. */
 export default function PrintSheet() {
   const { slug = '', sheet = 'handout' } = useParams();
@@ -340,8 +336,8 @@ export default function PrintSheet() {
   const klass = today.data?.periods[0]?.class.id;
   const variants = useQuery({
     enabled: klass !== undefined,
-    queryKey: ['lesson', slug, 'variants', klass],
-    queryFn: () => get<Variants>(`/lessons/${encodeURIComponent(slug)}/variants/${klass}`),
+    queryKey: keys.variants(slug, klass ?? 0),
+    queryFn: () => api('GET /lessons/:slug/variants/:class', { slug, class: klass ?? 0 }),
   });
   if (query.isPending) return <Loading what="the lesson" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;

@@ -4,13 +4,12 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { lessonToJson, lessonToMarkdown } from '@vigilum/core/formats';
-import { post } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { sentenceOf } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { useBuilder } from './BuilderLayout.tsx';
-import type { Draft } from './useDraft.ts';
 
 const sheets = [
   { to: 'handout', word: 'Handout', says: 'for a team: course, wiring, steps, a table to fill in, cautions' },
@@ -28,11 +27,13 @@ export default function ShareView() {
   const navigate = useNavigate();
   const [title, setTitle] = useState(`${lesson.title.slice(0, 110)}, copy`);
   const [from, setFrom] = useState(lesson.origin?.from ?? '');
-  const removal = useRemoval('lessons', `“${lesson.title}” was taken off the list.`);
+  const removal = useRemoval('lessons', `“${lesson.title}” was taken off the list.`, () => [
+    { what: 'lesson', lesson: lesson.slug, of: 0 },
+  ]);
   const copy = useMutation({
     mutationFn: async () => {
       await save();
-      return post<Draft>(`/lessons/${encodeURIComponent(lesson.slug)}/copies`, { title, from });
+      return api('POST /lessons/:slug/copies', { slug: lesson.slug, body: { title, from } });
     },
     onSuccess: ({ lesson: made }) => void navigate(`/lessons/${made.slug}/build/steps`),
     onError: (error) => toast.error(sentenceOf(error)),

@@ -1,18 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { diffLines } from 'diff';
 import { useState } from 'react';
-import { lessonDifferences, type Lesson } from '@vigilum/core/lesson';
-import { get } from '../data/api.ts';
+import { lessonDifferences } from '@vigilum/core/lesson';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useBuilder } from './BuilderLayout.tsx';
-
-interface VersionEntry {
-  version: number;
-  note: string;
-  at: number;
-}
 
 /** Lines that went and lines that came. */
 function Lines({ before, after }: { before: string; after: string }) {
@@ -43,18 +38,21 @@ function Lines({ before, after }: { before: string; after: string }) {
 
 /** Every version of a lesson; one is compared with what it is now, and brought back. */
 export default function VersionsView() {
-  const { lesson, change, saving } = useBuilder();
+  const { lesson, change } = useBuilder();
   const now = useNow(30_000);
-  const path = `/lessons/${encodeURIComponent(lesson.slug)}/versions`;
+  const { slug } = lesson;
   const versions = useQuery({
-    queryKey: ['lesson', lesson.slug, 'versions', saving.state === 'saved'],
-    queryFn: () => get<{ versions: VersionEntry[] }>(path),
+    queryKey: keys.lessonVersions(slug),
+    queryFn: () => api('GET /lessons/:slug/versions', { slug }),
+    staleTime: 0,
   });
   const [chosen, setChosen] = useState<number | null>(null);
   const older = useQuery({
     enabled: chosen !== null,
-    queryKey: ['lesson', lesson.slug, 'versions', chosen, 'text'],
-    queryFn: () => get<{ lesson: Lesson }>(`${path}/${chosen}`),
+    queryKey: keys.lessonVersion(slug, chosen),
+    queryFn: () => api('GET /lessons/:slug/versions/:version', { slug, version: chosen ?? 0 }),
+    // The newest one goes on with the sitting that it was made in.
+    staleTime: 0,
   });
   if (versions.isPending) return <Loading what="the versions" />;
   if (versions.isError) return <Failed error={versions.error} again={() => void versions.refetch()} />;

@@ -1,54 +1,21 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Proof } from '@vigilum/core/expect';
-import type { Lesson, ModelState } from '@vigilum/core/lesson';
-import type { Kit } from '@vigilum/core/sensing';
-import { ApiProblem, call, get, post } from '../data/api.ts';
+import type { Lesson } from '@vigilum/core/lesson';
+import type { Draft } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { sentenceOf } from '../data/queries.ts';
+import { lessonKind } from '../saving/kinds.ts';
+import { useDoc } from '../saving/useDoc.ts';
 import { useHistory } from '../ui/useHistory.ts';
 
-/** A lesson as the server keeps it for its teacher. */
-export interface Draft {
-  lesson: Lesson;
-  revision: number;
-  changed: boolean;
-  shipped: boolean;
-  removed: boolean;
-  model: ModelState;
-  modelProof: Proof | null;
-  kits: Kit[];
-}
-
-export type DraftSaving =
-  | { state: 'saved' | 'typing' | 'saving' }
-  | { state: 'failed'; says: string; fields: { field: string; says: string }[] }
-  | { state: 'conflict'; revision: number; lesson: Lesson };
-
-const REST_MS = 1200;
 /** Changes of one field that follow each other this closely are undone together, ms. */
 const TOGETHER_MS = 1500;
 
-const full = (lines: readonly string[]) => lines.filter((line) => line.trim() !== '');
-/** The lesson without lines that were added and not yet written. */
-const tidy = (lesson: Lesson): Lesson => ({
-  ...lesson,
-  cautions: full(lesson.cautions),
-  ...(lesson.skills ? { skills: full(lesson.skills) } : {}),
-  ...(lesson.steps
-    ? {
-        steps: lesson.steps.map((step) => ({
-          ...step,
-          hints: full(step.hints),
-          cautions: full(step.cautions),
-        })),
-      }
-    : {}),
-});
-
 export const useDraftQuery = (slug: string) =>
   useQuery({
-    queryKey: ['lesson', slug, 'draft'],
-    queryFn: () => get<Draft>(`/lessons/${encodeURIComponent(slug)}/draft`),
+    queryKey: keys.draft(slug),
+    queryFn: () => api('GET /lessons/:slug/draft', { slug }),
     staleTime: 0,
     // A lesson in work is always asked for anew: what was kept may be older than the last save.
     gcTime: 0,
@@ -56,90 +23,45 @@ export const useDraftQuery = (slug: string) =>
 
 /** A lesson in work: undo and redo, saved a moment after the last change, its model answer judged after each save. */
 export function useDraft(first: Draft) {
-  const client = useQueryClient();
-  const history = useHistory<Lesson>(first.lesson);
-  const { now: lesson } = history;
-  const [saving, setSaving] = useState<DraftSaving>({ state: 'saved' });
+  const { slug } = first.lesson;
+  const doc = useDoc(lessonKind, { slug }, { revision: first.revision, value: first.lesson });
+  const { state: saving, answer } = doc;
+  const history = useHistory<Lesson>(saving.shown);
+  const { now: lesson, change: remember } = history;
   const [model, setModel] = useState({ state: first.model, proof: first.modelProof, busy: false, says: '' });
-  const revision = useRef(first.revision);
-  const saved = useRef(first.lesson);
-  const newest = useRef(first.lesson);
   const last = useRef({ field: '', at: 0 });
-  const timer = useRef<number>(undefined);
-  const running = useRef<Promise<void> | null>(null);
-  const path = `/lessons/${encodeURIComponent(first.lesson.slug)}`;
 
   const prove = useCallback(async () => {
     setModel((was) => ({ ...was, busy: true, says: '' }));
     try {
-      const { proof } = await post<{ proof: Proof }>(`${path}/model-proofs`);
+      const { proof } = await api('POST /lessons/:slug/model-proofs', { slug });
       setModel({ state: proof.verdict === 'proved' ? 'proved' : 'not proved', proof, busy: false, says: '' });
     } catch (error) {
       setModel((was) => ({ ...was, busy: false, says: sentenceOf(error) }));
     }
-  }, [path]);
+  }, [slug]);
 
-  const save = useCallback(async (): Promise<void> => {
-    window.clearTimeout(timer.current);
-    if (running.current) await running.current;
-    if (newest.current === saved.current) return;
-    const sending = newest.current;
-    setSaving({ state: 'saving' });
-    running.current = (async () => {
-      try {
-        const answer = await call<Draft>('PUT', `${path}/draft`, {
-          revision: revision.current,
-          lesson: tidy(sending),
-        });
-        revision.current = answer.revision;
-        saved.current = sending;
-        setModel((was) => ({ ...was, state: answer.model, proof: answer.modelProof }));
-        setSaving({ state: newest.current === sending ? 'saved' : 'typing' });
-        void client.invalidateQueries({ queryKey: ['lessons'] });
-        void client.invalidateQueries({ queryKey: ['lesson', sending.slug] });
-        if (answer.model === 'never proved' && sending.robot && sending.modelScript.trim() !== '')
-          void prove();
-      } catch (error) {
-        if (error instanceof ApiProblem && error.status === 409 && error.body.lesson)
-          setSaving({
-            state: 'conflict',
-            revision: error.body.revision as number,
-            lesson: error.body.lesson as Lesson,
-          });
-        else
-          setSaving({
-            state: 'failed',
-            says: sentenceOf(error),
-            fields:
-              error instanceof ApiProblem && Array.isArray(error.body.fields)
-                ? (error.body.fields as { field: string; says: string }[])
-                : [],
-          });
-      } finally {
-        running.current = null;
-      }
-    })();
-    await running.current;
-  }, [client, path, prove]);
-
+  // Typing, undo and redo change the lesson here; another screen, or the choice of theirs, changes it there.
   useEffect(() => {
-    newest.current = lesson;
-    if (lesson === saved.current) return;
-    setSaving((was) => (was.state === 'conflict' ? was : { state: 'typing' }));
-    window.clearTimeout(timer.current);
-    timer.current = window.setTimeout(() => void save(), REST_MS);
-  }, [lesson, save]);
-
+    if (lesson !== doc.state.shown) doc.happen({ is: 'typed', value: lesson });
+  }, [lesson, doc]);
+  const { shown } = saving;
+  const seen = useRef(shown);
   useEffect(() => {
-    const leave = () => void save();
-    window.addEventListener('pagehide', leave);
-    return () => {
-      window.removeEventListener('pagehide', leave);
-      leave();
-    };
-  }, [save]);
+    if (shown === seen.current) return;
+    seen.current = shown;
+    if (shown !== lesson) remember(shown);
+  }, [shown, lesson, remember]);
 
-  // A lesson that was never judged here is judged once when it is opened.
+  // What was saved says what became of the model answer; one that was never judged is judged.
+  const judged = useRef(answer);
+  useEffect(() => {
+    if (!answer || answer === judged.current) return;
+    judged.current = answer;
+    setModel((was) => ({ ...was, state: answer.model, proof: answer.modelProof }));
+    const { robot, modelScript } = answer.lesson;
+    if (answer.model === 'never proved' && robot && modelScript.trim() !== '') void prove();
+  }, [answer, prove]);
   useEffect(() => {
     if (first.model === 'never proved' && first.lesson.robot && first.lesson.modelScript.trim() !== '')
       void prove();
@@ -154,14 +76,12 @@ export function useDraft(first: Draft) {
     if (together) history.amend(next);
     else history.change(next);
   };
-  /** After a conflict: goes on from the other version, with one of the two. */
-  const settle = (theirs: { revision: number; lesson: Lesson }, keep: Lesson) => {
-    revision.current = theirs.revision;
-    saved.current = theirs.lesson;
-    setSaving({ state: 'saved' });
-    history.change(keep);
+  /** Saves what is there now; settles when the server has answered. */
+  const save = async () => {
+    doc.save();
+    await doc.quiet();
   };
-  return { ...history, lesson, change, saving, save, settle, model, prove };
+  return { ...history, lesson, change, saving, happen: doc.happen.bind(doc), save, model, prove };
 }
 
 export type DraftHands = ReturnType<typeof useDraft>;

@@ -2,7 +2,7 @@ import { Link, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import { useClassNotes } from '../data/queries.ts';
-import type { ClassNotes } from '../data/types.ts';
+import type { ClassNotes } from '@vigilum/contract/types';
 import { Markdown } from '../ui/Markdown.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';

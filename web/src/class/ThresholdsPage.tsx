@@ -2,7 +2,7 @@ import { Link, Navigate, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { useClassThresholds, useToday } from '../data/queries.ts';
-import type { ClassThresholds } from '../data/types.ts';
+import type { ClassThresholds } from '@vigilum/contract/types';
 import { perThousand } from '../ui/perThousand.ts';
 import { saveFile } from '../ui/saveFile.ts';
 import { Panel } from '../ui/Panel.tsx';

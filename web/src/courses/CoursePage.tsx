@@ -10,8 +10,14 @@ import {
 } from '@vigilum/core/course';
 import { courseSvg } from '@vigilum/core/formats';
 import { formatNumber } from '@vigilum/core/quantity';
-import { call, post } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import type { CourseValue } from '@vigilum/contract/types';
 import { useChange } from '../data/queries.ts';
+import { EarlierStates } from '../saving/EarlierStates.tsx';
+import { courseKind } from '../saving/kinds.ts';
+import { Sides } from '../saving/Sides.tsx';
+import { Trouble } from '../saving/Trouble.tsx';
+import { saveNow, useDocOf } from '../saving/useDoc.ts';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -34,6 +40,7 @@ interface Draft {
 interface Given {
   /** The stored course that is edited; null for a new one. */
   id: number | null;
+  revision: number;
   first: Draft;
   family: CourseFamily | null;
   /** The lesson that it was taken from. */
@@ -44,7 +51,7 @@ const rims = ['open', 'wall', 'drop'] as const;
 const rimWords = { open: 'open floor', wall: 'a wall', drop: 'a drop' };
 const fileName = (course: Course) => course.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'course';
 
-function Editor({ id, first, family, lesson }: Given) {
+function Editor({ id, revision, first, family, lesson }: Given) {
   const { now, change, amend, undo, redo, canUndo, canRedo } = useHistory(first);
   const [chosen, setChosen] = useState<ItemRef | null>(null);
   const [saved, setSaved] = useState(id === null ? '' : JSON.stringify(first.course));
@@ -54,20 +61,35 @@ function Editor({ id, first, family, lesson }: Given) {
   const navigate = useNavigate();
   const { course, parameters } = now;
   const body = { course, family: parameters ? (family?.id ?? null) : null, parameters };
-  const keep = useChange(() =>
+  const add = useChange(
+    (_: void) => api('POST /courses', { body }),
+    ({ id: made }) => [{ what: 'course', course: made }],
+  );
+  const doc = useDocOf(
+    courseKind,
+    id === null ? null : { id },
     id === null
-      ? post<{ id: number }>('/courses', body)
-      : call<{ id: number }>('PUT', `/courses/${id}`, body),
+      ? null
+      : { revision, value: { ...first, family: first.parameters ? (family?.id ?? null) : null } },
   );
   const byHand = (next: Course) => change({ course: next, parameters: null });
-  const save = () =>
-    keep.mutateAsync(undefined).then(
+  const save = async () => {
+    if (doc) {
+      if (await saveNow(doc, body)) setSaved(JSON.stringify(course));
+      return;
+    }
+    await add.mutateAsync().then(
       async ({ id: newId }) => {
         setSaved(JSON.stringify(course));
-        if (id === null) await navigate(`/courses/${newId}`, { replace: true });
+        await navigate(`/courses/${newId}`, { replace: true });
       },
       () => undefined,
     );
+  };
+  const bringBack = (value: unknown) => {
+    const { course: was, parameters: numbers } = value as CourseValue;
+    change({ course: was, parameters: numbers ?? null });
+  };
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
@@ -116,6 +138,14 @@ function Editor({ id, first, family, lesson }: Given) {
           >
             <Redo2 size={18} aria-hidden="true" /> Redo
           </button>
+          {doc ? (
+            <EarlierStates
+              of="course"
+              id={String(doc.id.id)}
+              show={(value) => (value as CourseValue).course.name}
+              restore={bringBack}
+            />
+          ) : null}
           {lesson ? (
             <IntoLesson
               slug={lesson.slug}
@@ -127,13 +157,28 @@ function Editor({ id, first, family, lesson }: Given) {
           <button
             type="button"
             className={`btn ${lesson ? 'btn-plain' : 'btn-primary'} px-3`}
-            disabled={!changed || course.name.trim() === '' || keep.isPending}
+            disabled={!changed || course.name.trim() === '' || add.isPending}
             onClick={() => void save()}
           >
             <Save size={18} aria-hidden="true" /> {lesson ? 'Save as own course' : 'Save'}
           </button>
         </div>
       </header>
+      {doc ? (
+        <Trouble
+          state={doc.state}
+          happen={(event) => {
+            const { theirs } = doc.state;
+            doc.happen(event);
+            if (event.is === 'take theirs' && theirs) {
+              bringBack(theirs.value);
+              setSaved(JSON.stringify(theirs.value.course));
+            } else setSaved(JSON.stringify(course));
+          }}
+          what="this course"
+          sides={(mine, theirs) => <Sides mine={mine.course} theirs={theirs.course} />}
+        />
+      ) : null}
       <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
         <section className="panel flex min-h-96 min-w-0 flex-col p-3">
           <CourseCanvas
@@ -252,6 +297,7 @@ export default function CoursePage() {
       <Editor
         key={stored.id}
         id={stored.id}
+        revision={stored.revision}
         first={{ course: stored.course, parameters: stored.parameters }}
         family={family}
       />
@@ -262,6 +308,7 @@ export default function CoursePage() {
       <Editor
         key={lesson.slug}
         id={null}
+        revision={0}
         first={{ course: lesson.course, parameters: null }}
         family={null}
         lesson={lesson}
@@ -272,6 +319,7 @@ export default function CoursePage() {
       <Editor
         key={family.id}
         id={null}
+        revision={0}
         first={{ course: buildCourse(family), parameters: {} }}
         family={family}
       />

@@ -3,7 +3,8 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { buildCourse, courseFamilies, type Course } from '@vigilum/core/course';
 import { formatNumber } from '@vigilum/core/quantity';
-import { post } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { sentenceOf } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
@@ -11,7 +12,8 @@ import { FileButton } from '../ui/FileButton.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { readCourseFile } from './importFile.ts';
-import { useCourses, type StoredCourse } from './queries.ts';
+import type { StoredCourse } from '@vigilum/contract/types';
+import { useCourses } from './queries.ts';
 
 const sizeOf = ({ widthMm, heightMm }: Course) =>
   `${formatNumber(widthMm / 10, 0)} × ${formatNumber(heightMm / 10, 0)} cm`;
@@ -29,7 +31,9 @@ function Card({ to, course, title, says }: { to: string; course: Course; title: 
 }
 
 function Own({ stored }: { stored: StoredCourse }) {
-  const take = useRemoval('courses', `Course ${stored.name} removed.`);
+  const take = useRemoval('courses', `Course ${stored.name} removed.`, (id) => [
+    { what: 'course', course: Number(id) },
+  ]);
   return (
     <div className="relative grid min-w-0">
       <Card
@@ -60,8 +64,8 @@ export default function CoursesPage() {
   const take = async (file: File) => {
     try {
       const { course, problems } = await readCourseFile(file);
-      const { id } = await post<{ id: number }>('/courses', { course });
-      await client.invalidateQueries({ queryKey: ['courses'] });
+      const { id } = await api('POST /courses', { body: { course } });
+      await client.invalidateQueries({ queryKey: keys.courses });
       problems.slice(0, 4).forEach((says) => toast(says));
       await navigate(`/courses/${id}`);
     } catch (error) {

@@ -3,8 +3,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { Course } from '@vigilum/core/course';
 import { withCourse } from '@vigilum/core/lesson';
-import type { Draft } from '../builder/useDraft.ts';
-import { get, put } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 
 /** Puts a course that was changed by hand into the lesson it was taken from; a version of the lesson is kept. */
@@ -20,16 +19,18 @@ export function IntoLesson({
   changed: boolean;
 }) {
   const navigate = useNavigate();
-  const path = `/lessons/${encodeURIComponent(slug)}/draft`;
-  const keep = useChange(async () => {
-    const draft = await get<Draft>(path);
-    const { lesson, freed } = withCourse(draft.lesson, course);
-    await put(path, { revision: draft.revision, lesson });
-    toast.success(
-      `${title} has this course now.${freed ? ' It is the same for every team: the twist lets go of it.' : ''}`,
-    );
-    await navigate(`/lessons/${slug}/build/answer`);
-  });
+  const keep = useChange(
+    async (_: void) => {
+      const draft = await api('GET /lessons/:slug/draft', { slug });
+      const { lesson, freed } = withCourse(draft.lesson, course);
+      await api('PUT /lessons/:slug/draft', { slug, body: { revision: draft.revision, lesson } });
+      toast.success(
+        `${title} has this course now.${freed ? ' It is the same for every team: the twist lets go of it.' : ''}`,
+      );
+      await navigate(`/lessons/${slug}/build/answer`);
+    },
+    () => [{ what: 'lesson', lesson: slug, of: 0 }],
+  );
   return (
     <button
       type="button"

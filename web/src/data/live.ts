@@ -1,45 +1,7 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import type { LiveLook } from '@vigilum/contract/types';
 import type { Reading, Rgb } from '@vigilum/core/sensing';
 import { useVisible } from '../ui/useVisible.ts';
-
-/** Asks again for what other pages changed. Returns whether the server is being heard. */
-export function useChangeFeed(): boolean {
-  const client = useQueryClient();
-  const [heard, setHeard] = useState(true);
-  const visible = useVisible();
-  const missed = useRef(false);
-  useEffect(() => {
-    if (!visible) {
-      missed.current = true;
-      return;
-    }
-    const source = new EventSource('/api/events');
-    // What changed while the page lay behind others is asked for at once.
-    let lost = missed.current;
-    missed.current = false;
-    source.onopen = () => {
-      setHeard(true);
-      if (lost) void client.invalidateQueries();
-      lost = false;
-    };
-    source.onerror = () => {
-      lost = true;
-      setHeard(false);
-    };
-    source.addEventListener('changed', () => void client.invalidateQueries());
-    return () => source.close();
-  }, [client, visible]);
-  return heard;
-}
-
-/** One look as the server sends it. */
-export interface LiveLook {
-  socket: string;
-  atMs: number;
-  value: Reading;
-  rgb?: Rgb;
-}
 
 export interface LiveReadings {
   state: 'connecting' | 'live' | 'gone';

@@ -1,81 +1,89 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Lesson } from '@vigilum/core/lesson';
+import { withRecord } from '@vigilum/core/classroom';
+import type { ChangeOf, KeptKind, Workspace } from '@vigilum/contract/types';
 import { toast } from 'sonner';
-import { ApiProblem, get } from './api.ts';
-import type {
-  ClassNotes,
-  ClassThresholds,
-  Kits,
-  RobotDetail,
-  RobotEntry,
-  RobotReadings,
-  RobotThreshold,
-  Today,
-  Workspace,
-} from './types.ts';
+import { api, ApiProblem } from './api.ts';
+import { ask } from './feed.ts';
+import { keys } from './keys.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
-      staleTime: 10_000,
+      // Pages hear of every change: what was asked for stays good until then.
+      staleTime: 60_000,
+      networkMode: 'always',
       retry: (times, error) =>
         times < 2 && !(error instanceof ApiProblem && error.status >= 400 && error.status < 500),
     },
+    mutations: { networkMode: 'always' },
   },
 });
 
-export const keys = {
-  today: ['today'] as const,
-  lessons: ['lessons'] as const,
-  workspace: (team: string | number, lesson: string) => ['workspace', String(team), lesson] as const,
-};
-
 export const useToday = () =>
-  useQuery({ queryKey: keys.today, queryFn: () => get<Today>('/today'), refetchInterval: 30_000 });
+  useQuery({ queryKey: keys.today, queryFn: () => api('GET /today'), refetchInterval: 60_000 });
 
-export const useLessons = () =>
-  useQuery({ queryKey: keys.lessons, queryFn: () => get<{ lessons: Lesson[] }>('/lessons') });
+export const useLessons = () => useQuery({ queryKey: keys.lessons, queryFn: () => api('GET /lessons') });
+
+const deriveRecord = (workspace: Workspace) => withRecord(workspace);
+
+export const askWorkspace = (team: string | number, lesson: string) => ({
+  queryKey: keys.workspace(team, lesson),
+  queryFn: () => api('GET /teams/:id/lessons/:slug', { id: team, slug: lesson }),
+  // The record that stages work from is derived here: the server sends everything once.
+  select: deriveRecord,
+});
 
 export const useWorkspaceQuery = (team: string, lesson: string, enabled = true) =>
-  useQuery({
-    enabled,
-    queryKey: keys.workspace(team, lesson),
-    queryFn: () => get<Workspace>(`/teams/${encodeURIComponent(team)}/lessons/${encodeURIComponent(lesson)}`),
-    // The lesson, kit and robot keep their identity while they do not change, and with it what is computed from them.
-    structuralSharing: true,
-  });
+  useQuery({ ...askWorkspace(team, lesson), enabled });
 
-export const useRobots = () =>
-  useQuery({ queryKey: ['robots'], queryFn: () => get<{ robots: RobotEntry[] }>('/robots') });
+export const useRobots = () => useQuery({ queryKey: keys.robots, queryFn: () => api('GET /robots') });
 
 export const useRobot = (id: string) =>
-  useQuery({ queryKey: ['robot', id], queryFn: () => get<RobotDetail>(`/robots/${encodeURIComponent(id)}`) });
+  useQuery({ queryKey: keys.robot(id), queryFn: () => api('GET /robots/:id', { id }) });
 
 export const useRobotReadings = (id: number) =>
-  useQuery({
-    queryKey: ['robot', id, 'readings'],
-    queryFn: () => get<RobotReadings>(`/robots/${id}/readings`),
-  });
+  useQuery({ queryKey: keys.robotReadings(id), queryFn: () => api('GET /robots/:id/readings', { id }) });
 
 export const useRobotThresholds = (id: number) =>
-  useQuery({
-    queryKey: ['robot', id, 'thresholds'],
-    queryFn: () => get<{ thresholds: RobotThreshold[] }>(`/robots/${id}/thresholds`),
-  });
+  useQuery({ queryKey: keys.robotThresholds(id), queryFn: () => api('GET /robots/:id/thresholds', { id }) });
 
-export const useKits = () => useQuery({ queryKey: ['kits'], queryFn: () => get<Kits>('/kits') });
+export const useKits = () => useQuery({ queryKey: keys.kits, queryFn: () => api('GET /kits') });
 
 export const useClassThresholds = (period: string) =>
   useQuery({
-    queryKey: ['period', period, 'thresholds'],
-    queryFn: () => get<ClassThresholds>(`/periods/${encodeURIComponent(period)}/thresholds`),
+    queryKey: keys.periodThresholds(period),
+    queryFn: () => api('GET /periods/:id/thresholds', { id: period }),
   });
 
 export const useClassNotes = (period: string) =>
   useQuery({
-    queryKey: ['period', period, 'notes'],
-    queryFn: () => get<ClassNotes>(`/periods/${encodeURIComponent(period)}/notes`),
+    queryKey: keys.periodNotes(period),
+    queryFn: () => api('GET /periods/:id/notes', { id: period }),
   });
+
+/** Earlier states of a kit, a course, a phrasebook or a note. */
+export const useKeptVersions = (of: KeptKind, key: string, enabled = true) =>
+  useQuery({
+    enabled,
+    queryKey: keys.kept(of, key),
+    queryFn: () => api('GET /kept-versions', { query: { of, key } }),
+    staleTime: 0,
+  });
+
+/** All looks of a record of which a team’s page has only every k-th. */
+export function useWholeRecording<
+  Shown extends { id: number; of?: number; periodMs: number; values: (number | null)[] },
+>(shown: Shown | null): Shown | null {
+  const id = shown?.of === undefined ? null : shown.id;
+  const whole = useQuery({
+    enabled: id !== null,
+    queryKey: keys.recording(id ?? 0),
+    queryFn: () => api('GET /recordings/:id', { id: id! }),
+    staleTime: Infinity,
+  });
+  if (!shown || !whole.data || whole.data.id !== shown.id) return shown;
+  return { ...shown, periodMs: whole.data.periodMs, values: whole.data.values };
+}
 
 /** The sentence to show for anything that was thrown. */
 export const sentenceOf = (error: unknown): string =>
@@ -83,12 +91,23 @@ export const sentenceOf = (error: unknown): string =>
     ? error.message
     : 'Something went wrong on this page. Reload it; what was saved is safe.';
 
-/** A change on the server: pages that show it ask again; a failure is told in one sentence. */
-export function useChange<Input, Output>(change: (input: Input) => Promise<Output>) {
+type Client = ReturnType<typeof useQueryClient>;
+
+/**
+ * A change on the server. `touches` says what it changed, so that this page asks again for what it shows of that, or puts the
+ * answer itself where it is shown. A failure is told in one sentence.
+ */
+export function useChange<Input, Output>(
+  change: (input: Input) => Promise<Output>,
+  touches: (output: Output, input: Input, client: Client) => ChangeOf[] | void,
+) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: (output, input) => {
+      const changes = touches(output, input, client);
+      return changes ? ask(client, changes) : undefined;
+    },
     onError: (error) => toast.error(sentenceOf(error)),
   });
 }

@@ -1,36 +1,68 @@
 import { useQueryClient } from '@tanstack/react-query';
+import type { ChangeOf } from '@vigilum/contract/types';
 import { toast } from 'sonner';
-import { post, remove } from './api.ts';
+import { api } from './api.ts';
+import { ask } from './feed.ts';
 import { sentenceOf } from './queries.ts';
+
+/** How each kind of record is taken away and brought back. */
+const ways = {
+  'sample-sets': {
+    away: (id) => api('DELETE /sample-sets/:id', { id }),
+    back: (id) => api('POST /sample-sets/:id/restoration', { id }),
+  },
+  recordings: {
+    away: (id) => api('DELETE /recordings/:id', { id }),
+    back: (id) => api('POST /recordings/:id/restoration', { id }),
+  },
+  'floor-trials': {
+    away: (id) => api('DELETE /floor-trials/:id', { id }),
+    back: (id) => api('POST /floor-trials/:id/restoration', { id }),
+  },
+  'run-logs': {
+    away: (id) => api('DELETE /run-logs/:id', { id }),
+    back: (id) => api('POST /run-logs/:id/restoration', { id }),
+  },
+  kits: {
+    away: (id) => api('DELETE /kits/:slug', { slug: id }),
+    back: (id) => api('POST /kits/:slug/restoration', { slug: id }),
+  },
+  phrasebooks: {
+    away: (id) => api('DELETE /phrasebooks/:id', { id }),
+    back: (id) => api('POST /phrasebooks/:id/restoration', { id }),
+  },
+  courses: {
+    away: (id) => api('DELETE /courses/:id', { id }),
+    back: (id) => api('POST /courses/:id/restoration', { id }),
+  },
+  lessons: {
+    away: (id) => api('DELETE /lessons/:slug', { slug: id }),
+    back: (id) => api('POST /lessons/:slug/restoration', { slug: id }),
+  },
+} satisfies Record<string, Record<'away' | 'back', (id: number | string) => Promise<unknown>>>;
 
 /** Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why. */
 export function useRemoval(
-  records:
-    | 'sample-sets'
-    | 'floor-trials'
-    | 'recordings'
-    | 'kits'
-    | 'phrasebooks'
-    | 'courses'
-    | 'run-logs'
-    | 'lessons',
+  records: keyof typeof ways,
   says: string,
+  touches: (id: number | string) => ChangeOf[],
 ): (id: number | string) => Promise<void> {
   const client = useQueryClient();
-  const attempt = async (change: () => Promise<unknown>): Promise<boolean> => {
+  const attempt = async (change: () => Promise<unknown>, id: number | string): Promise<boolean> => {
     try {
       await change();
-      await client.invalidateQueries();
+      await ask(client, touches(id));
       return true;
     } catch (error) {
       toast.error(sentenceOf(error));
       return false;
     }
   };
+  const { away, back } = ways[records];
   return async (id) => {
-    if (!(await attempt(() => remove(`/${records}/${id}`)))) return;
+    if (!(await attempt(() => away(id), id))) return;
     toast(says, {
-      action: { label: 'Undo', onClick: () => void attempt(() => post(`/${records}/${id}/restoration`)) },
+      action: { label: 'Undo', onClick: () => void attempt(() => back(id), id) },
       duration: 10_000,
     });
   };

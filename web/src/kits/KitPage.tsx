@@ -2,10 +2,16 @@ import { typedNumber } from '@vigilum/core/quantity';
 import { useMemo } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { kitFaults } from '@vigilum/core/sensing';
+import { countOf } from '@vigilum/core/quantity';
+import { kitFaults, type Kit } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
-import { call } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { useChange, useKits } from '../data/queries.ts';
+import { EarlierStates } from '../saving/EarlierStates.tsx';
+import { kitKind } from '../saving/kinds.ts';
+import { Sides } from '../saving/Sides.tsx';
+import { Trouble } from '../saving/Trouble.tsx';
+import { saveNow, useDocOf } from '../saving/useDoc.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { blankKit, formOfKit, kitOfForm, type KitForm } from './kitForm.ts';
@@ -22,7 +28,8 @@ const drive = [
   ['stepTimeMs', 'time of a program step, ms', 0.1, 1000],
 ] as const;
 
-function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
+function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revision: number } | null }) {
+  const isNew = stored === null;
   const navigate = useNavigate();
   const form = useForm<KitForm>({
     values: start,
@@ -33,19 +40,29 @@ function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
   const { errors, isDirty } = formState;
   const now = watch();
   const faults = kitFaults(kitOfForm(now));
-  const save = useChange((kit: object) =>
-    isNew ? call('POST', '/kits', kit) : call('PUT', `/kits/${start.slug}`, kit),
+  const add = useChange(
+    (kit: Kit) => api('POST /kits', { body: kit }),
+    ({ slug }) => [{ what: 'kit', kit: slug }],
   );
-  const submit = handleSubmit((filled) =>
-    save.mutateAsync(kitOfForm(filled)).then(
-      () => {
-        toast('Saved.');
-        reset(filled);
-        if (isNew) void navigate(`/kits/${filled.slug.trim()}`, { replace: true });
-      },
-      () => undefined,
-    ),
+  const doc = useDocOf(
+    kitKind,
+    stored && { slug: stored.kit.slug },
+    stored && { revision: stored.revision, value: stored.kit },
   );
+  const submit = handleSubmit(async (filled) => {
+    const kit = kitOfForm(filled);
+    const done = doc
+      ? await saveNow(doc, kit)
+      : await add.mutateAsync(kit).then(
+          () => true,
+          () => false,
+        );
+    if (!done) return;
+    toast('Saved.');
+    reset(filled);
+    if (isNew) void navigate(`/kits/${filled.slug.trim()}`, { replace: true });
+  });
+  const take = (value: unknown) => reset(formOfKit(value as Kit), { keepDefaultValues: true });
   const first = Object.keys(errors)[0];
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="flex flex-col gap-4">
@@ -57,17 +74,40 @@ function Editor({ start, isNew }: { start: KitForm; isNew: boolean }) {
             ✕ {faults[0] ? faults[0].says : 'Look at the marked fields'}.
           </span>
         ) : null}
+        {doc ? (
+          <EarlierStates
+            of="kit"
+            id={doc.id.slug}
+            show={(value) => countOf((value as Kit).sensors.length, 'sensor')}
+            restore={take}
+          />
+        ) : null}
         <button type="button" className="btn btn-plain" disabled={!isDirty} onClick={() => reset()}>
           Put it back
         </button>
         <button
           type="submit"
           className="btn btn-primary"
-          disabled={(!isDirty && !isNew) || faults.length > 0 || save.isPending}
+          disabled={
+            (!isDirty && !isNew) || faults.length > 0 || add.isPending || doc?.state.phase === 'saving'
+          }
         >
           {isNew ? 'Add the kit' : 'Save the kit'}
         </button>
       </div>
+      {doc ? (
+        <Trouble
+          state={doc.state}
+          happen={(event) => {
+            const { theirs } = doc.state;
+            doc.happen(event);
+            if (event.is === 'take theirs' && theirs) reset(formOfKit(theirs.value));
+            else reset(now);
+          }}
+          what="this kit"
+          sides={(mine, theirs) => <Sides mine={mine} theirs={theirs} />}
+        />
+      ) : null}
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="The kit">
           <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
@@ -149,7 +189,8 @@ export default function KitPage() {
   const query = useKits();
   const isNew = slug === 'new';
   const from = isNew ? params.get('copy') : slug;
-  const kit = query.data?.kits.find(({ kit: { slug: s } }) => s === from)?.kit;
+  const stored = query.data?.kits.find(({ kit: { slug: s } }) => s === from);
+  const kit = stored?.kit;
   const start = useMemo(() => {
     if (!kit) return blankKit;
     const form = formOfKit(kit);
@@ -160,7 +201,7 @@ export default function KitPage() {
   return (
     <main className="flex flex-1 flex-col px-6 pb-6 max-sm:px-3">
       {kit || isNew ? (
-        <Editor key={slug} start={start} isNew={isNew} />
+        <Editor key={slug} start={start} stored={isNew || !stored ? null : stored} />
       ) : (
         <>
           <h1 className="py-3.5 text-title font-bold">Kit</h1>

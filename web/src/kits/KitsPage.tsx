@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { fitOf, sensorKinds, sensorWords, type Fit, type Kit } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
-import { call, post } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { sentenceOf, useChange, useKits } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { FileButton } from '../ui/FileButton.tsx';
@@ -39,7 +39,7 @@ function FitCell({ fit }: { fit: Fit }) {
 }
 
 function KitCard({ kit, robots }: { kit: Kit; robots: number }) {
-  const remove = useRemoval('kits', `${kit.name} removed.`);
+  const remove = useRemoval('kits', `${kit.name} removed.`, () => [{ what: 'kit', kit: kit.slug }]);
   const modes = kit.sensors.flatMap((s) => s.modes);
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-line-soft py-2 first:border-t-0">
@@ -97,16 +97,20 @@ function KitCard({ kit, robots }: { kit: Kit; robots: number }) {
 export default function KitsPage() {
   const query = useKits();
   const navigate = useNavigate();
-  const add = useChange((kit: unknown) => post<{ slug: string }>('/kits', kit));
+  const add = useChange(
+    (kit: Kit) => api('POST /kits', { body: kit }),
+    ({ slug }) => [{ what: 'kit', kit: slug }],
+  );
   if (query.isPending) return <Loading what="the kits" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { kits, needs } = query.data;
   const take = async (chosen: File) => {
     if (chosen.size > MOST_BYTES)
       return void toast.error('Nothing was added: a kit file has at most 300 kB.');
-    let kit: { slug?: unknown; name?: unknown };
+    let kit: Kit;
     try {
-      kit = JSON.parse(await chosen.text()) as typeof kit;
+      // Whatever it holds: the server checks it against the contract.
+      kit = JSON.parse(await chosen.text()) as Kit;
     } catch {
       return void toast.error(`Nothing was added: ${chosen.name} is no JSON file.`);
     }
@@ -117,7 +121,10 @@ export default function KitsPage() {
       action: {
         label: 'Replace it',
         onClick: () =>
-          void call('PUT', `/kits/${known.kit.slug}`, kit).then(
+          void api('PUT /kits/:slug', {
+            slug: known.kit.slug,
+            body: { revision: known.revision, kit, note: 'from a file' },
+          }).then(
             () => query.refetch().then(() => toast(`${known.kit.name} replaced.`)),
             (error: unknown) => toast.error(sentenceOf(error)),
           ),

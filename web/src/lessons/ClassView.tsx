@@ -2,14 +2,12 @@ import { useQueries } from '@tanstack/react-query';
 import { Ban, Users } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { knownRobotOf } from '@vigilum/core/classroom';
+import { knownRobotOf, type TeamInLesson } from '@vigilum/core/classroom';
 import { sentence, sumUp, type JudgedRun } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
-import { get } from '../data/api.ts';
-import { keys, useToday } from '../data/queries.ts';
-import type { Workspace } from '../data/types.ts';
+import { askWorkspace, useToday } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty } from '../ui/states.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -32,7 +30,7 @@ interface Entry {
 }
 
 /** A team's newest script on its own robot, judged by the team's own twist of the lesson. */
-function entryOf(workspace: Workspace): Entry {
+function entryOf(workspace: TeamInLesson): Entry {
   const { record, team } = workspace;
   const nothing = (why: string): Entry => ({ ...team, job: null, why });
   if (!record.script) return nothing('no script yet');
@@ -124,10 +122,7 @@ export default function ClassView() {
     [today.data, lesson.slug],
   );
   const workspaces = useQueries({
-    queries: teams.map(({ id }) => ({
-      queryKey: keys.workspace(id, lesson.slug),
-      queryFn: () => get<Workspace>(`/teams/${id}/lessons/${lesson.slug}`),
-    })),
+    queries: teams.map(({ id }) => askWorkspace(id, lesson.slug)),
   });
   const loaded = workspaces.flatMap(({ data }) => (data ? [data] : []));
   const entries = loaded.map((workspace) => entryOf(workspace));

@@ -3,9 +3,11 @@ import { formulaOf, formulaText, sentence, type Expectation } from '@vigilum/cor
 import { Link } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
-import { patch } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
-import type { LessonBench } from '../data/types.ts';
+import { expectationsKind } from '../saving/kinds.ts';
+import { Sides } from '../saving/Sides.tsx';
+import { Trouble } from '../saving/Trouble.tsx';
+import { saveNow, useDoc } from '../saving/useDoc.ts';
+import type { LessonBench } from '@vigilum/contract/types';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -63,10 +65,16 @@ export default function ExpectView() {
   const { lesson } = bench;
   const [list, setList] = useState<Expectation[]>(lesson.expectations);
   const [at, setAt] = useState(0);
-  const save = useChange(async (expectations: Expectation[]) => {
-    const { freed } = await patch<{ freed: number }>(`/lessons/${lesson.slug}`, { expectations });
+  const doc = useDoc(
+    expectationsKind,
+    { slug: lesson.slug },
+    { revision: bench.revision, value: lesson.expectations },
+  );
+  const save = async () => {
+    if (!(await saveNow(doc, list))) return;
+    const freed = doc.answer?.freed ?? 0;
     if (freed > 0) toast.info(`${countOf(freed, 'number')} of the twist is the same for every team now.`);
-  });
+  };
   const changed = JSON.stringify(list) !== JSON.stringify(lesson.expectations);
   const current = list[at];
   const put = (next: Expectation) => setList(list.map((one, i) => (i === at ? next : one)));
@@ -82,8 +90,8 @@ export default function ExpectView() {
             <button
               type="button"
               className="btn btn-primary"
-              disabled={!changed || unread.length > 0 || save.isPending || list.length === 0}
-              onClick={() => save.mutate(list)}
+              disabled={!changed || unread.length > 0 || doc.state.phase === 'saving' || list.length === 0}
+              onClick={() => void save()}
             >
               Save for this lesson
             </button>
@@ -102,6 +110,21 @@ export default function ExpectView() {
           </>
         }
       >
+        <Trouble
+          state={doc.state}
+          happen={(event) => {
+            const { theirs } = doc.state;
+            doc.happen(event);
+            if (event.is === 'take theirs' && theirs) setList(theirs.value);
+          }}
+          what="what this lesson expects"
+          sides={(mine, theirs) => (
+            <Sides
+              mine={mine.map((one) => sentence(one, lesson.course))}
+              theirs={theirs.map((one) => sentence(one, lesson.course))}
+            />
+          )}
+        />
         <ExpectationList list={list} at={at} choose={setAt} change={setList} course={lesson.course} />
         {bench.twisted ? (
           <p className="mt-3 border-l-4 border-l-brass pl-3">

@@ -1,8 +1,8 @@
 import { Hammer, RotateCcw } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
-import { post } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
-import type { LessonBench } from '../data/types.ts';
+import type { LessonBench } from '@vigilum/contract/types';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useLessonBench } from './useSubject.ts';
@@ -24,7 +24,10 @@ export default function LessonLayout() {
   const { slug = '' } = useParams();
   const { search } = useLocation();
   const query = useLessonBench(slug);
-  const back = useChange(() => post(`/lessons/${slug}/shipped-form`));
+  const back = useChange(
+    (_: void) => api('POST /lessons/:slug/shipped-form', { slug }),
+    () => [{ what: 'lesson', lesson: slug, of: 0 }],
+  );
   if (query.isPending) return <Loading what="the lesson" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { lesson, changed, shipped } = query.data;

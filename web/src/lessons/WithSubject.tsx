@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { canRun, parseScript } from '@vigilum/core/script';
-import type { LessonBench } from '../data/types.ts';
+import type { LessonBench } from '@vigilum/contract/types';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Loading } from '../ui/states.tsx';
 import { SubjectChoice } from './SubjectChoice.tsx';

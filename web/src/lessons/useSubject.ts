@@ -4,8 +4,9 @@ import { useSearchParams } from 'react-router';
 import { knownRobotOf } from '@vigilum/core/classroom';
 import type { KnownRobot, Lesson } from '@vigilum/core/lesson';
 import { useToday, useWorkspaceQuery } from '../data/queries.ts';
-import { get } from '../data/api.ts';
-import type { LessonBench } from '../data/types.ts';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
+import type { LessonBench } from '@vigilum/contract/types';
 
 /** What is tried, proved or mended on a lesson's page: a script on a robot. */
 export interface Subject {
@@ -19,8 +20,8 @@ export interface Subject {
 
 export const useLessonBench = (slug: string) =>
   useQuery({
-    queryKey: ['lesson', slug, 'bench'],
-    queryFn: () => get<LessonBench>(`/lessons/${encodeURIComponent(slug)}/bench`),
+    queryKey: keys.bench(slug),
+    queryFn: () => api('GET /lessons/:slug/bench', { slug }),
   });
 
 /** The scripts to choose from, and the chosen one: the model answer, a typical fault, or a team's on its own robot. */

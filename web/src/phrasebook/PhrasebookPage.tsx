@@ -4,7 +4,7 @@ import { useParams, useSearchParams } from 'react-router';
 import { carryOver, phraseFaults, type Phrasebook } from '@vigilum/core/phrasebook';
 import { parseScript } from '@vigilum/core/script';
 import { toast } from 'sonner';
-import { call } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { useChange, useKits } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -15,7 +15,13 @@ import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { Carried } from './Carried.tsx';
-import { usePhrasebooks, type StoredBook } from './queries.ts';
+import type { StoredBook } from '@vigilum/contract/types';
+import { EarlierStates } from '../saving/EarlierStates.tsx';
+import { phrasebookKind } from '../saving/kinds.ts';
+import { Sides } from '../saving/Sides.tsx';
+import { Trouble } from '../saving/Trouble.tsx';
+import { saveNow, useDocOf } from '../saving/useDoc.ts';
+import { usePhrasebooks } from './queries.ts';
 
 const MOST_BYTES = 200_000;
 const samples: Record<Phrasebook['syntax'], string> = {
@@ -46,11 +52,27 @@ function BookEditor({
   const slips = useMemo(() => parseScript(book.declares.join('\n')).findings, [book.declares]);
   const result = useMemo(() => carryOver(tried, book), [tried, book]);
   const changed = !stored || JSON.stringify(stored.book) !== JSON.stringify(book);
-  const save = useChange((now: Phrasebook) =>
-    stored
-      ? call<{ id: number }>('PUT', `/phrasebooks/${stored.id}`, now)
-      : call<{ id: number }>('POST', `/kits/${kit}/phrasebooks`, now),
+  const add = useChange(
+    (now: Phrasebook) => api('POST /kits/:slug/phrasebooks', { slug: kit, body: now }),
+    () => [{ what: 'phrasebook', kit }],
   );
+  const doc = useDocOf(
+    phrasebookKind,
+    stored && { id: stored.id, kit },
+    stored && { revision: stored.revision, value: stored.book },
+  );
+  const save = async () => {
+    if (doc) {
+      if (await saveNow(doc, book)) toast('Saved.');
+      return;
+    }
+    add.mutate(book, {
+      onSuccess: ({ id }) => {
+        toast('Saved.');
+        onSaved(id);
+      },
+    });
+  };
   const setPhrase = (i: number, change: Partial<Phrasebook['phrases'][number]>) =>
     setBook({ ...book, phrases: book.phrases.map((one, j) => (j === i ? { ...one, ...change } : one)) });
   const sound = faults.length === 0 && slips.length === 0 && book.name.trim() !== '';
@@ -77,19 +99,36 @@ function BookEditor({
           <button
             type="button"
             className="btn btn-primary ml-auto"
-            disabled={!changed || !sound || save.isPending}
-            onClick={() =>
-              save.mutate(book, {
-                onSuccess: ({ id }) => {
-                  toast('Saved.');
-                  onSaved(id);
-                },
-              })
-            }
+            disabled={!changed || !sound || add.isPending || doc?.state.phase === 'saving'}
+            onClick={() => void save()}
           >
             {stored ? 'Save the phrasebook' : 'Add the phrasebook'}
           </button>
         </div>
+        {doc ? (
+          <>
+            <Trouble
+              state={doc.state}
+              happen={(event) => {
+                const { theirs } = doc.state;
+                doc.happen(event);
+                if (event.is === 'take theirs' && theirs) setBook(theirs.value);
+              }}
+              what="this phrasebook"
+              sides={(mine, theirs) => <Sides mine={mine} theirs={theirs} />}
+            />
+            <div className="mb-2">
+              <EarlierStates
+                of="phrasebook"
+                id={String(doc.id.id)}
+                show={(value) =>
+                  `${(value as Phrasebook).name}, ${(value as Phrasebook).phrases.length} phrases`
+                }
+                restore={(value) => setBook(value as Phrasebook)}
+              />
+            </div>
+          </>
+        ) : null}
         <p className="mb-2 text-ink-2">
           $name stands for whatever is typed in that place. Several steps stand on several lines.
         </p>
@@ -177,8 +216,11 @@ export default function PhrasebookPage() {
   const [params, setParams] = useSearchParams();
   const kits = useKits();
   const query = usePhrasebooks(slug);
-  const remove = useRemoval('phrasebooks', 'Phrasebook removed.');
-  const add = useChange((book: unknown) => call<{ id: number }>('POST', `/kits/${slug}/phrasebooks`, book));
+  const remove = useRemoval('phrasebooks', 'Phrasebook removed.', () => [{ what: 'phrasebook', kit: slug }]);
+  const add = useChange(
+    (book: Phrasebook) => api('POST /kits/:slug/phrasebooks', { slug, body: book }),
+    () => [{ what: 'phrasebook', kit: slug }],
+  );
   if (query.isPending || kits.isPending) return <Loading what="the phrasebooks" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
   const kit = kits.data?.kits.find(({ kit: { slug: s } }) => s === slug)?.kit;
@@ -191,7 +233,7 @@ export default function PhrasebookPage() {
     if (picked.size > MOST_BYTES)
       return void toast.error('Nothing was added: a phrasebook file has at most 200 kB.');
     try {
-      add.mutate(JSON.parse(await picked.text()) as unknown, { onSuccess: ({ id }) => go(String(id)) });
+      add.mutate(JSON.parse(await picked.text()) as Phrasebook, { onSuccess: ({ id }) => go(String(id)) });
     } catch {
       toast.error(`Nothing was added: ${picked.name} is no JSON file.`);
     }

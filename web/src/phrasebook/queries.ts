@@ -1,15 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Phrasebook } from '@vigilum/core/phrasebook';
-import { get } from '../data/api.ts';
-
-export interface StoredBook {
-  id: number;
-  book: Phrasebook;
-}
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 
 /** The phrasebooks of a kit. */
 export const usePhrasebooks = (kit: string) =>
   useQuery({
-    queryKey: ['phrasebooks', kit],
-    queryFn: () => get<{ phrasebooks: StoredBook[] }>(`/kits/${encodeURIComponent(kit)}/phrasebooks`),
+    queryKey: keys.phrasebooks(kit),
+    queryFn: () => api('GET /kits/:slug/phrasebooks', { slug: kit }),
   });

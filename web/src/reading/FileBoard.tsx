@@ -6,9 +6,7 @@ import { guessMapping, writeReadings, type ColumnMapping, type ImportChoices } f
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorWords, type Kit, type SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
-import { get } from '../data/api.ts';
 import { sentenceOf } from '../data/queries.ts';
-import type { RobotReadings } from '../data/types.ts';
 import { saveFile } from '../ui/saveFile.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -16,6 +14,9 @@ import type { FileSummary, Preview, ReadingsFile } from '../workers/readingsFile
 import { ColumnChoices } from './ColumnChoices.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
+import { api } from '../data/api.ts';
+import { ask } from '../data/feed.ts';
+import { robotChange } from './saves.ts';
 
 /** The worker that reads files, alive while the board is shown. */
 function useReader(): () => Remote<ReadingsFile> {
@@ -128,11 +129,15 @@ export default function FileBoard({
     setPreview(null);
     setChoices(null);
     setSummary(null);
-    await client.invalidateQueries();
+    await ask(client, [robotChange(client, robot.id, 'readings')]);
   };
   const download = async () => {
     try {
-      const { sets } = await get<RobotReadings>(`/robots/${robot.id}/readings`);
+      const { sets: shown } = await api('GET /robots/:id/readings', { id: robot.id });
+      // A file holds every look, not the samples that pages show.
+      const sets = await Promise.all(
+        shown.map((set) => (set.of ? api('GET /sample-sets/:id', { id: set.id }) : set)),
+      );
       if (sets.length === 0) return void toast('This robot has no readings yet.');
       const unit = (kind: SensorKind) =>
         kit.sensors.flatMap(({ modes }) => modes).find((mode) => mode.kind === kind)?.unit ?? '';

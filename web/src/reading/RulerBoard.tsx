@@ -7,13 +7,10 @@ import {
   calibrate,
   judgeCalibration,
   rulerPoints,
-  summarise,
+  summaryOf,
   trueValue,
   type Look,
 } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
-import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { setLengthUnit, lengthUnits, useLengthUnit } from '../ui/lengthUnit.ts';
 import { Choice } from '../ui/Choice.tsx';
@@ -30,6 +27,7 @@ import { useBurst } from './useBurst.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { useRemoveReading, useSaveSet } from './saves.ts';
 
 const LOOKS = 10;
 /** Farther than this off the line a reading is not called usable, in mm and as a share of the distance seen. */
@@ -57,8 +55,8 @@ export function RulerBoard({
   const truth = typedNumber(text);
   const good = truth > 0 && convert(truth, shown, 'mm') <= 10_000;
   const hand = useHand(robot.id);
-  const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
-  const remove = useRemoval('sample-sets', 'Readings removed.');
+  const save = useSaveSet(robot.id);
+  const remove = useRemoveReading('sample-sets', 'Readings removed.', robot.id);
   const { live, taking, take } = useBurst(robot.id, fitting.socket, reader.epoch);
   const busy = taking !== null || save.isPending;
   const start = () => {
@@ -81,7 +79,7 @@ export function RulerBoard({
     () =>
       sets
         .filter((set) => set.truth !== null)
-        .map((set) => ({ set, truth: set.truth!, s: summarise(set.values) }))
+        .map((set) => ({ set, truth: set.truth!, s: summaryOf(set) }))
         .sort((a, b) => a.truth - b.truth),
     [sets],
   );

@@ -15,17 +15,16 @@ import {
   type RobotBuild,
   type SensorNeed,
 } from '@vigilum/core/sensing';
-import { patch, post } from '../data/api.ts';
 import { useLiveReadings } from '../data/live.ts';
-import { useChange } from '../data/queries.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Sparkline } from '../ui/Sparkline.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { tones, VerdictMark } from '../ui/verdict.tsx';
 import { LiveFigure } from './LiveFigure.tsx';
-import type { Room } from './reader.ts';
+import type { FittingChange, Room } from '@vigilum/contract/types';
 import { StandInHand } from './StandInHand.tsx';
+import { useRewire, useSaveCheck } from './saves.ts';
 
 const toneOfGrade = { ok: 'done', risk: 'risk', fault: 'fault' } as const;
 
@@ -45,7 +44,7 @@ export interface CheckedSensor {
 /** Sets the height of the sensor as measured with a ruler. */
 function HeightField({ robotId, socket, heightMm }: { robotId: number; socket: string; heightMm: number }) {
   const [text, setText] = useState(String(heightMm));
-  const change = useChange((mm: number) => patch(`/robots/${robotId}/fittings/${socket}`, { heightMm: mm }));
+  const change = useRewire(robotId);
   const height = typedNumber(text);
   const good = height >= 1 && height <= 200;
   return (
@@ -53,7 +52,7 @@ function HeightField({ robotId, socket, heightMm }: { robotId: number; socket: s
       className="flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        if (good) change.mutate(height);
+        if (good) change.mutate({ on: socket, body: { heightMm: height } });
       }}
     >
       <label className="flex flex-col">
@@ -77,10 +76,8 @@ function HeightField({ robotId, socket, heightMm }: { robotId: number; socket: s
 function Check({ check, sensor: { robot, build, need } }: { check: PreflightCheck; sensor: CheckedSensor }) {
   const { socket } = need;
   const fitting = fittingOn(build, socket);
-  const change = useChange(({ on, body }: { on: string; body: object }) =>
-    patch(`/robots/${robot.id}/fittings/${on}`, body),
-  );
-  const act = (word: string, on: string, body: object) => (
+  const change = useRewire(robot.id);
+  const act = (word: string, on: string, body: FittingChange) => (
     <button
       type="button"
       className="btn btn-primary"
@@ -140,7 +137,7 @@ export function LiveCheck({ sensor, next }: { sensor: CheckedSensor; next?: Reac
   const guide = reactionGuide[spec?.kind ?? need.kind];
   const live = useLiveReadings(robot.id, need.socket, JSON.stringify(build.fittings));
   const now = useNow(15_000) + skew;
-  const save = useChange((body: object) => post(`/robots/${robot.id}/wire-checks`, body));
+  const save = useSaveCheck(robot.id);
   const check = liveCheck(live.recent, spec?.unit ?? '', guide);
   const s = summarise(live.recent);
   const resting = spec?.kind === 'heading' || spec?.kind === 'spin';

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import type { Hand as HandMove } from '@vigilum/core/formats';
 import type { SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
-import { post } from '../data/api.ts';
+import { api } from '../data/api.ts';
 import { sentenceOf } from '../data/queries.ts';
-import type { Room } from './reader.ts';
+import type { Room } from '@vigilum/contract/types';
 
 const pressable = (on: boolean) =>
   `min-h-11 rounded-lg border px-3 ${on ? 'border-sea bg-sea-soft font-bold text-sea' : 'border-edge bg-sheet'}`;
@@ -14,7 +14,7 @@ const pressable = (on: boolean) =>
 export function useHand(robotId: number): (hand: HandMove) => Promise<boolean> {
   return async (hand) => {
     try {
-      await post(`/robots/${robotId}/hand`, hand);
+      await api('POST /robots/:id/hand', { id: robotId, body: hand });
       return true;
     } catch (error) {
       toast.error(sentenceOf(error));

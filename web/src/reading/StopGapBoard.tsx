@@ -3,8 +3,6 @@ import type { StoredSet } from '@vigilum/core/classroom';
 import { planStopGap, type StopGapPlan } from '@vigilum/core/motion';
 import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import type { Kit } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { lengthUnits, setLengthUnit, useLengthUnit, type LengthUnit } from '../ui/lengthUnit.ts';
@@ -13,6 +11,7 @@ import { robotNumbers } from '../workings/robotNumbers.ts';
 import { WorkingLink } from '../workings/WorkingLink.tsx';
 import type { Reader } from './reader.ts';
 import { NumberField } from '../ui/NumberField.tsx';
+import { useSaveThreshold } from './saves.ts';
 
 /** The threshold, what follows from it, and the calculation line by line. */
 function Answer({
@@ -104,7 +103,7 @@ export function StopGapBoard({
     formatNumber(convert(wanted?.gapMm ?? 150, 'mm', shown), shown === 'mm' ? 0 : 1),
   );
   const [speedText, setSpeedText] = useState(() => formatNumber(wanted?.percent ?? 30));
-  const save = useChange((body: object) => post(`/robots/${robot.id}/thresholds`, body));
+  const save = useSaveThreshold(robot.id);
   const [gap, percent] = [typedNumber(gapText), typedNumber(speedText)];
   const gapGood = gap >= 0 && convert(gap, shown, 'mm') <= 5000;
   const speedGood = percent > 0 && percent <= 100;

@@ -2,8 +2,6 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { EDGE, type StoredSet } from '@vigilum/core/classroom';
 import { asNumber, sensorWords, type Look, type Rgb } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -13,6 +11,7 @@ import { SetsChart, type ShownSet } from './SetsChart.tsx';
 import { StandInHand } from './StandInHand.tsx';
 import { SurfaceRow } from './SurfaceRow.tsx';
 import { useBurst, type Burst } from './useBurst.ts';
+import { useSaveSet } from './saves.ts';
 
 /** What a live view says beside its number. */
 export const liveNote = (state: Burst['live']['state'], socket: string): string =>
@@ -116,7 +115,7 @@ export function SurfaceBoard({
   const unread = tasks.find((task) => !sets.some((s) => s.surface === task.surface));
   const [surface, setSurface] = useState(() => (more ? EDGE : (unread?.surface ?? rows[0]?.surface)) ?? EDGE);
   const [lightNote, setLightNote] = useState(() => sets.at(-1)?.lightNote ?? '');
-  const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
+  const save = useSaveSet(robot.id);
   const { live, taking, take } = useBurst(robot.id, socket, reader.epoch);
   const keep = (looks: Look[]) =>
     save.mutate(
@@ -148,7 +147,7 @@ export function SurfaceBoard({
       const own =
         taking && name === surface
           ? taking.filter((look): look is Rgb => look !== null && typeof look === 'object')
-          : (set?.rgb ?? []);
+          : (set?.rgb ?? []).filter((look) => look !== null);
       if (own.length > 0) rgb.push({ name, looks: own });
     }
     return { sets: values, rgb };
@@ -207,6 +206,7 @@ export function SurfaceBoard({
         <ul className="flex flex-col gap-2">
           {rows.map((row) => (
             <SurfaceRow
+              robot={robot.id}
               key={row.surface}
               surface={row.surface}
               set={sets.find((s) => s.surface === row.surface)}

@@ -1,13 +1,14 @@
 import { formatFixed } from '@vigilum/core/quantity';
-import { summarise, warnAboutSet, type SensorKind } from '@vigilum/core/sensing';
+import { summaryOf, warnAboutSet, type SensorKind } from '@vigilum/core/sensing';
 import type { StoredSet } from '@vigilum/core/classroom';
-import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { useRemoveReading } from './saves.ts';
 
 /** One surface: choose it, see what was read, take it back. */
 export function SurfaceRow({
+  robot,
   surface,
   set,
   how,
@@ -16,6 +17,8 @@ export function SurfaceRow({
   chosen,
   choose,
 }: {
+  /** Id of the robot that was read. */
+  robot: number;
   surface: string;
   set: StoredSet | undefined;
   how: string;
@@ -25,8 +28,8 @@ export function SurfaceRow({
   choose: () => void;
 }) {
   const now = useNow(15_000) + skew;
-  const s = set && summarise(set.values);
-  const take = useRemoval('sample-sets', `Readings of the ${surface} removed.`);
+  const s = set && summaryOf(set);
+  const take = useRemoveReading('sample-sets', `Readings of the ${surface} removed.`, robot);
   return (
     <li className={`rounded-lg border ${chosen ? 'border-sea bg-sea-soft' : 'border-line'}`}>
       <div className="flex items-center gap-2 pr-1">
@@ -58,7 +61,7 @@ export function SurfaceRow({
         ) : null}
       </div>
       {set
-        ? warnAboutSet(set.values, range).map((w) => (
+        ? warnAboutSet(set, range).map((w) => (
             <div key={w.says} className="px-3 pb-2">
               <FindingCard tone={w.grade} says={w.says} more={w.mend} />
             </div>

@@ -11,7 +11,7 @@ import { ConfusionTable, mixedSentence } from './Mixed.tsx';
 export function SurfaceStudy({ sets, sensor }: { sets: readonly StoredSet[]; sensor: FittedSensor }) {
   const surfaces = sets
     .filter(({ surface }) => surface !== EDGE)
-    .map((set) => figures({ name: set.surface, values: set.values }, sensor.step))
+    .map((set) => figures({ ...set, name: set.surface }, sensor.step))
     .filter((set): set is SurfaceFigures => set !== null);
   const [name, setName] = useState('');
   const wanted = surfaces.find((s) => s.name === name) ?? surfaces[0];

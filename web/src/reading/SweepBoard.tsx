@@ -6,9 +6,6 @@ import { asNumber, sensorWords } from '@vigilum/core/sensing';
 import { otsuSplit, plateaus, sweepLevels } from '@vigilum/core/threshold';
 import type { StoredSweep } from '@vigilum/core/classroom';
 import { toast } from 'sonner';
-import { post } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
-import { useRemoval } from '../data/removal.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
@@ -23,18 +20,21 @@ import { SweepChart } from './SweepChart.tsx';
 import { useBurst } from './useBurst.ts';
 import { RecordButton } from './RecordButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
+import { useWholeRecording } from '../data/queries.ts';
+import { useRemoveReading, useSaveRecording } from './saves.ts';
 
 /** The longest sweep that is recorded, looks. */
 const LONGEST = 4000;
 const DRAG_S = 8;
 
 /** Drag slowly across everything: the record, the surfaces met in it, and where it splits. */
-export function SweepBoard({ reader, sweep }: { reader: Reader; sweep: StoredSweep | null }) {
+export function SweepBoard({ reader, sweep: shown }: { reader: Reader; sweep: StoredSweep | null }) {
+  const sweep = useWholeRecording(shown);
   const { robot, fitting, sensor, room, skew } = reader;
   const now = useNow(15_000) + skew;
   const burst = useBurst(robot.id, fitting.socket, reader.epoch);
-  const save = useChange((body: object) => post(`/robots/${robot.id}/recordings`, body));
-  const remove = useRemoval('recordings', 'Sweep removed.');
+  const save = useSaveRecording(robot.id);
+  const remove = useRemoveReading('recordings', 'Sweep removed.', robot.id);
   const values = useMemo(
     () => (burst.taking ? burst.taking.map(asNumber) : (sweep?.values ?? [])),
     [burst.taking, sweep],

@@ -2,9 +2,6 @@ import { Trash2 } from 'lucide-react';
 import { useMemo, type ReactNode } from 'react';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { asNumber, debounceSamples, DEBOUNCE_MS, tellTouch, touchEvents } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
-import { useRemoval } from '../data/removal.ts';
 import type { StoredSweep } from '@vigilum/core/classroom';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
@@ -17,6 +14,8 @@ import { StandInHand } from './StandInHand.tsx';
 import { liveNote } from './SurfaceBoard.tsx';
 import { useBurst } from './useBurst.ts';
 import { RecordButton } from './RecordButton.tsx';
+import { useWholeRecording } from '../data/queries.ts';
+import { useRemoveReading, useSaveRecording } from './saves.ts';
 
 const LONGEST_S = 20;
 
@@ -92,7 +91,7 @@ const schools = [
 /** Record what a bumper does: presses, releases, bumps, the longest hold, and contacts that chatter. */
 export function TouchBoard({
   reader,
-  recording,
+  recording: shown,
   next,
 }: {
   reader: Reader;
@@ -101,10 +100,11 @@ export function TouchBoard({
   next?: ReactNode;
 }) {
   const { robot, fitting, sensor, room, skew } = reader;
+  const recording = useWholeRecording(shown);
   const now = useNow(15_000) + skew;
   const burst = useBurst(robot.id, fitting.socket, reader.epoch);
-  const save = useChange((body: object) => post(`/robots/${robot.id}/recordings`, body));
-  const remove = useRemoval('recordings', 'Recording removed.');
+  const save = useSaveRecording(robot.id);
+  const remove = useRemoveReading('recordings', 'Recording removed.', robot.id);
   const periodMs = recording && !burst.taking ? recording.periodMs : sensor.samplePeriodMs;
   const middle = (sensor.min + sensor.max) / 2;
   const { raw, record } = useMemo(() => {

@@ -1,10 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
-import { asNumber, judgeTurns, summarise, type Kit } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
-import { useRemoval } from '../data/removal.ts';
+import { asNumber, judgeTurns, summarise, summaryOf, type Kit } from '@vigilum/core/sensing';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { ago, useNow } from '../ui/time.ts';
@@ -18,6 +15,7 @@ import { liveNote } from './SurfaceBoard.tsx';
 import { useBurst } from './useBurst.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
+import { useRemoveReading, useSaveSet } from './saves.ts';
 
 const LOOKS = 10;
 
@@ -42,8 +40,8 @@ export function TurnBoard({
   const [text, setText] = useState('90');
   const truth = typedNumber(text);
   const good = Number.isFinite(truth) && truth !== 0 && Math.abs(truth) <= 3600;
-  const save = useChange((body: object) => post(`/robots/${robot.id}/sample-sets`, body));
-  const remove = useRemoval('sample-sets', 'Turn removed.');
+  const save = useSaveSet(robot.id);
+  const remove = useRemoveReading('sample-sets', 'Turn removed.', robot.id);
   const { live, taking, take } = useBurst(robot.id, fitting.socket, reader.epoch);
   const busy = taking !== null || save.isPending;
   const look = (done: (mean: number) => void) =>
@@ -53,7 +51,7 @@ export function TurnBoard({
     });
   const turns = sets
     .filter((set) => set.truth !== null)
-    .map((set) => ({ set, truth: set.truth!, reading: summarise(set.values).mean }))
+    .map((set) => ({ set, truth: set.truth!, reading: summaryOf(set).mean }))
     .filter((turn): turn is typeof turn & { reading: number } => turn.reading !== null)
     .sort((a, b) => a.truth - b.truth);
   const found = judgeTurns(turns);

@@ -1,12 +1,6 @@
-import type { Course } from '@vigilum/core/course';
+import type { Room } from '@vigilum/contract/types';
 import type { StoredSet } from '@vigilum/core/classroom';
 import type { FittedSensor, Fitting, RobotBuild } from '@vigilum/core/sensing';
-
-/** What lies around a stand-in robot: surfaces that its sensor can be put over, and the mat it stands on. */
-export interface Room {
-  surfaces: string[];
-  course: Course;
-}
 
 /** One sensor of one robot, as every reading board needs it. */
 export interface Reader {

@@ -1,6 +1,7 @@
 import { useRef, useState } from 'react';
+import type { LiveLook } from '@vigilum/contract/types';
 import type { Look } from '@vigilum/core/sensing';
-import { useLiveReadings, type LiveLook, type LiveReadings } from '../data/live.ts';
+import { useLiveReadings, type LiveReadings } from '../data/live.ts';
 
 export interface Burst {
   live: LiveReadings;

@@ -11,7 +11,8 @@ import {
   type SensorKind,
 } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
-import { patch } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import { robotChange } from '../reading/saves.ts';
 import { useChange } from '../data/queries.ts';
 import { RobotPlan } from '../reading/RobotPlan.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -92,7 +93,10 @@ const buildOf = (form: BuildForm): RobotBuild => ({
 export default function BuildView() {
   const { detail } = useRobotContext();
   const { kit } = detail;
-  const save = useChange((body: object) => patch(`/robots/${detail.id}`, body));
+  const save = useChange(
+    (body: { name?: string; build?: RobotBuild }) => api('PATCH /robots/:id', { id: detail.id, body }),
+    (_, __, client) => [robotChange(client, detail.id, 'build')],
+  );
   const form = useForm<BuildForm>({
     values: formOf(detail.name, detail.build),
     resetOptions: { keepDirtyValues: true },

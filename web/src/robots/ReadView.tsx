@@ -3,8 +3,6 @@ import { useSearchParams } from 'react-router';
 import { decideWayOf, readWayOf } from '@vigilum/core/lesson';
 import { sensorOf, sensorWords, type SensorKind } from '@vigilum/core/sensing';
 import { useRobotReadings, useRobotThresholds } from '../data/queries.ts';
-import { patch } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
 import { pictureOf } from '../reading/ColourViews.tsx';
 import { ownSets, type Reader } from '../reading/reader.ts';
 import { RulerBoard } from '../reading/RulerBoard.tsx';
@@ -18,6 +16,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { useRobotContext } from './RobotLayout.tsx';
+import { useRewire } from '../reading/saves.ts';
 
 /** What can be done with a kind of sensor before any program: as lessons read it, and what it is decided by. */
 function viewsOf(kind: SensorKind): string[] {
@@ -108,9 +107,7 @@ export default function ReadView() {
   const { detail, epoch, skew } = useRobotContext();
   const { kit, build } = detail;
   const [params, setParams] = useSearchParams();
-  const change = useChange(({ socket, mode }: { socket: string; mode: SensorKind }) =>
-    patch(`/robots/${detail.id}/fittings/${socket}`, { mode }),
-  );
+  const change = useRewire(detail.id);
   const fitting = build.fittings.find(({ socket }) => socket === params.get('socket')) ?? build.fittings[0];
   const sensor = fitting && sensorOf(kit, fitting);
   const reader = useMemo(
@@ -150,7 +147,7 @@ export default function ReadView() {
               value={fitting.mode}
               disabled={change.isPending}
               onChange={(event) =>
-                change.mutate({ socket: fitting.socket, mode: event.target.value as SensorKind })
+                change.mutate({ on: fitting.socket, body: { mode: event.target.value as SensorKind } })
               }
             >
               {modes.map(({ kind }) => (

@@ -3,7 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import { writeToRobot } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
-import { post } from '../data/api.ts';
+import type { Reply } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
 import { sentenceOf } from '../data/queries.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { lineSplitter, serialPorts, type SerialPort } from './serial.ts';
@@ -14,11 +15,7 @@ const SPEEDS = [9600, 57_600, 115_200] as const;
 const HAND_ON_MS = 120;
 const MOST_LINES = 500;
 
-interface Fed {
-  readings: number;
-  refused: number;
-  firstRefused: string | null;
-}
+type Fed = Reply<'POST /robots/:id/lines'>;
 
 /** Reads a serial port of this machine and hands its lines on; says what came in. */
 function useSerial(robotId: number, sockets: readonly string[]) {
@@ -57,7 +54,7 @@ function useSerial(robotId: number, sockets: readonly string[]) {
       if (waiting.length === 0) return;
       const batch = waiting.slice(-MOST_LINES);
       waiting = [];
-      post<Fed>(`/robots/${robotId}/lines`, { lines: batch }).then(
+      api('POST /robots/:id/lines', { id: robotId, body: { lines: batch } }).then(
         (now) => {
           setProblem(null);
           setFed((was) => ({

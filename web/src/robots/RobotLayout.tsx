@@ -1,7 +1,7 @@
 import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { useRobot } from '../data/queries.ts';
-import type { RobotDetail } from '../data/types.ts';
+import type { RobotDetail } from '@vigilum/contract/types';
 import { Failed, Loading } from '../ui/states.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 import { TeamOfRobot } from './TeamOfRobot.tsx';

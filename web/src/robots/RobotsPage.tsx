@@ -4,7 +4,8 @@ import { Link } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { topSpeedMmPerS } from '@vigilum/core/motion';
 import { sensorWords } from '@vigilum/core/sensing';
-import { post } from '../data/api.ts';
+import type { NewRobot } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
 import { useChange, useKits, useRobots } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
@@ -14,7 +15,10 @@ import { CheckBox } from '../ui/CheckBox.tsx';
 /** A new robot of a kit: its measures and wiring are put right under Build afterwards. */
 function NewRobot({ close }: { close: () => void }) {
   const kits = useKits();
-  const save = useChange((body: object) => post<{ id: number }>('/robots', body));
+  const save = useChange(
+    (body: NewRobot) => api('POST /robots', { body }),
+    ({ id }) => [{ what: 'robot', robot: id, teams: [], part: 'build' }],
+  );
   const [name, setName] = useState('');
   const [kit, setKit] = useState('');
   const [standIn, setStandIn] = useState(true);

@@ -1,25 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { get, put } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { useChange } from '../data/queries.ts';
-import type { RobotDetail } from '../data/types.ts';
-
-interface TeamEntry {
-  id: number;
-  name: string;
-  class: string;
-  robot: number;
-}
+import type { RobotDetail, TeamEntry } from '@vigilum/contract/types';
 
 /** Which team uses a robot; a team of the same class that has it gets the other’s. */
 export function TeamOfRobot({ detail }: { detail: RobotDetail }) {
-  const teams = useQuery({ queryKey: ['teams'], queryFn: () => get<{ teams: TeamEntry[] }>('/teams') });
-  const give = useChange(async (team: TeamEntry) => {
-    const { exchanged } = await put<{ exchanged: boolean }>(`/teams/${team.id}/robot`, { robot: detail.id });
-    toast.success(
-      `${team.name} uses ${detail.name} now${exchanged ? '; the two teams exchanged theirs' : ''}.`,
-    );
-  });
+  const teams = useQuery({ queryKey: keys.teams, queryFn: () => api('GET /teams') });
+  const give = useChange(
+    async (team: TeamEntry) => {
+      const { exchanged } = await api('PUT /teams/:id/robot', { id: team.id, body: { robot: detail.id } });
+      toast.success(
+        `${team.name} uses ${detail.name} now${exchanged ? '; the two teams exchanged theirs' : ''}.`,
+      );
+    },
+    () => [{ what: 'class', class: 0, part: 'teams' }],
+  );
   const all = teams.data?.teams ?? [];
   const using = all.filter(({ robot }) => robot === detail.id);
   if (all.length === 0) return null;

@@ -5,17 +5,12 @@ import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
-import { get, post } from '../data/api.ts';
+import type { ClassEntry, NewClass, NewPeriod } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
 import { useChange, useLessons } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
-
-interface ClassEntry {
-  id: number;
-  school: string;
-  name: string;
-  teams: number;
-}
 
 const field = 'flex min-w-0 flex-col gap-0.5';
 
@@ -41,7 +36,10 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
   const [slug, setSlug] = useState(lessons[0]?.slug ?? '');
   const lesson = lessons.find((l) => l.slug === slug);
   const [minutes, setMinutes] = useState(String(lesson?.minutes ?? 50));
-  const start = useChange((body: object) => post('/periods', body));
+  const start = useChange(
+    (body: NewPeriod) => api('POST /periods', { body }),
+    (_, { classId }) => [{ what: 'class', class: classId, part: 'period' }],
+  );
   const n = Number(minutes);
   const good = lesson !== undefined && Number.isInteger(n) && n >= 5 && n <= 480;
   return (
@@ -89,15 +87,18 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
   );
 }
 
-interface NewClass {
+interface ClassForm {
   school: string;
   name: string;
   teams: string;
 }
 
 function NewClassForm() {
-  const save = useChange((body: object) => post('/classes', body));
-  const { register, handleSubmit, reset, formState } = useForm<NewClass>({
+  const save = useChange(
+    (body: NewClass) => api('POST /classes', { body }),
+    ({ id }) => [{ what: 'class', class: id, part: 'teams' }],
+  );
+  const { register, handleSubmit, reset, formState } = useForm<ClassForm>({
     defaultValues: { school: '', name: '', teams: '' },
     mode: 'onTouched',
   });
@@ -158,8 +159,8 @@ function NewClassForm() {
 export default function StartPage() {
   const lessons = useLessons();
   const classes = useQuery({
-    queryKey: ['classes'],
-    queryFn: () => get<{ classes: ClassEntry[] }>('/classes'),
+    queryKey: keys.classes,
+    queryFn: () => api('GET /classes'),
   });
   if (lessons.isPending || classes.isPending) return <Loading what="the classes" />;
   if (lessons.isError) return <Failed error={lessons.error} again={() => void lessons.refetch()} />;

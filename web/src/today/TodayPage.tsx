@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { byUrgency, stageNames, type HelpCall, type Stage } from '@vigilum/core/classroom';
 import { useToday } from '../data/queries.ts';
-import type { BoardTeam, Period } from '../data/types.ts';
+import type { BoardTeam, Period } from '@vigilum/contract/types';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { clock, useNow } from '../ui/time.ts';

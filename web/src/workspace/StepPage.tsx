@@ -1,19 +1,16 @@
 import { ArrowLeft, ArrowRight, BookOpen } from 'lucide-react';
 import { useQueryClient } from '@tanstack/react-query';
-import {
-  lazy,
-  Suspense,
-  useCallback,
-  useEffect,
-  useRef,
-  useState,
-  type ComponentType,
-  type LazyExoticComponent,
-} from 'react';
+import { lazy, Suspense, useEffect, useState, type ComponentType, type LazyExoticComponent } from 'react';
 import { Link } from 'react-router';
 import { isWorking, stepFacts, stepsOf, type LessonStep, type WorkingKind } from '@vigilum/core/lesson';
-import { call } from '../data/api.ts';
+import { api } from '../data/api.ts';
+import { putPlace } from '../data/patches.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
+import { EarlierStates } from '../saving/EarlierStates.tsx';
+import { noteKind } from '../saving/kinds.ts';
+import type { Phase } from '../saving/machine.ts';
+import { Trouble } from '../saving/Trouble.tsx';
+import { useDoc } from '../saving/useDoc.ts';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Loading } from '../ui/states.tsx';
@@ -66,57 +63,67 @@ const asked: Partial<Record<LessonStep['kind'], string>> = {
   homework: 'our answer',
 };
 
-/** What a team writes down in a step; it is kept a moment after the last word. */
+const noteWords: Record<Phase, string> = {
+  idle: 'saved',
+  typing: 'saving …',
+  saving: 'saving …',
+  offline: 'kept on this tablet; it is sent when the server answers',
+  failed: 'not saved',
+  conflict: 'not saved: somebody else wrote here',
+};
+
+/** What a team writes down in a step; it is saved a moment after the last word. Two who write in it are put together. */
 function Notes({ step }: { step: LessonStep }) {
-  const { api, notes } = useStage();
-  const client = useQueryClient();
-  const [text, setText] = useState(notes[step.id] ?? '');
-  const [state, setState] = useState<'saved' | 'typing' | 'failed'>('saved');
-  const sent = useRef(text);
-  const timer = useRef<number>(undefined);
-  const newest = useRef(text);
-  const save = useCallback(async () => {
-    window.clearTimeout(timer.current);
-    const sending = newest.current;
-    if (sending === sent.current) return;
-    try {
-      await call('PUT', `${api}/notes`, { step: step.id, text: sending });
-      sent.current = sending;
-      setState(newest.current === sending ? 'saved' : 'typing');
-      void client.invalidateQueries({ queryKey: ['workspace'] });
-    } catch {
-      setState('failed');
-    }
-  }, [api, step.id, client]);
-  useEffect(() => () => void save(), [save]);
+  const { path, notes } = useStage();
+  const kept = notes[step.id];
+  const doc = useDoc(
+    noteKind,
+    { team: path.id, lesson: path.slug, step: step.id },
+    { revision: kept?.revision ?? 0, value: kept?.text ?? '' },
+  );
+  const { state } = doc;
+  const id = `note-${step.id}`;
   return (
-    <label className="flex flex-col text-base">
-      <span className="flex gap-3 text-ink-2">
-        {asked[step.kind]}
-        <span role="status" className={state === 'failed' ? 'font-bold text-fault' : ''}>
-          {state === 'failed'
-            ? 'not saved: the server does not answer; it stays here'
-            : state === 'typing'
-              ? 'saving …'
-              : text === ''
-                ? ''
-                : 'saved'}
+    <div className="flex flex-col gap-2 text-base">
+      <span className="flex flex-wrap items-center gap-3 text-ink-2">
+        <label htmlFor={id}>{asked[step.kind]}</label>
+        <span
+          role="status"
+          className={['failed', 'conflict'].includes(state.phase) ? 'font-bold text-fault' : ''}
+        >
+          {state.phase === 'idle' && state.shown === '' ? '' : noteWords[state.phase]}
+        </span>
+        <span className="ml-auto">
+          <EarlierStates
+            of="note"
+            id={`${path.id}/${path.slug}/${step.id}`}
+            show={(value) => String(value)}
+            restore={(value) => doc.happen({ is: 'typed', value: String(value) })}
+          />
         </span>
       </span>
+      <Trouble
+        state={state}
+        happen={(event) => doc.happen(event)}
+        what="this note"
+        sides={(mine, theirs) => (
+          <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3">
+            <dt className="text-ink-2">mine</dt>
+            <dd className="whitespace-pre-wrap">{mine}</dd>
+            <dt className="text-ink-2">theirs</dt>
+            <dd className="whitespace-pre-wrap">{theirs}</dd>
+          </dl>
+        )}
+      />
       <textarea
+        id={id}
         className="input h-auto w-full py-2 text-lg leading-7 whitespace-pre-wrap"
         rows={4}
         maxLength={2000}
-        value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          newest.current = event.target.value;
-          setState('typing');
-          window.clearTimeout(timer.current);
-          timer.current = window.setTimeout(() => void save(), 1000);
-        }}
+        value={state.shown}
+        onChange={(event) => doc.happen({ is: 'typed', value: event.target.value })}
       />
-    </label>
+    </div>
   );
 }
 
@@ -168,12 +175,17 @@ function TextStep({ step }: { step: LessonStep }) {
 
 /** The step that a team is at: its stage, or its text. Where it is, is kept. */
 export default function StepPage() {
-  const { step, api, place, base } = useStage();
+  const { step, path, place, base } = useStage();
+  const client = useQueryClient();
   useEffect(() => {
     // Coming back where one left is a comfort: without a server the step still opens.
-    if (step && step.id !== place) void call('PUT', `${api}/place`, { step: step.id }).catch(() => undefined);
+    if (!step || step.id === place) return;
+    putPlace(client, path.id, path.slug, step.id);
+    void api('PUT /teams/:id/lessons/:slug/place', { ...path, body: { step: step.id } }).catch(
+      () => undefined,
+    );
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told once for each step that is opened
-  }, [api, step?.id]);
+  }, [path.id, path.slug, step?.id]);
   if (!step)
     return (
       <Empty title="This lesson has no such step.">

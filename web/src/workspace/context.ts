@@ -1,22 +1,32 @@
 import { useOutletContext } from 'react-router';
 import { bySocket, fittingOn, sensorOf, type FittedSensor, type Fitting } from '@vigilum/core/sensing';
 import { type KnownRobot, type Lesson, type LessonStep } from '@vigilum/core/lesson';
-import { knownRobotOf, pairOfRecord, recordAt, type StoredSensor } from '@vigilum/core/classroom';
+import {
+  knownRobotOf,
+  pairOfRecord,
+  recordAt,
+  stagesOf,
+  type Stage,
+  type StoredSensor,
+  type TeamInLesson,
+} from '@vigilum/core/classroom';
 import type { Pair } from '@vigilum/core/threshold';
 import type { Reader } from '../reading/reader.ts';
-import type { Workspace } from '../data/types.ts';
+import type { Workspace } from '@vigilum/contract/types';
 
 /** What every stage works from. */
 export interface StageContext
-  extends Workspace, Pick<StoredSensor, 'sets' | 'threshold' | 'sweep' | 'touch'> {
+  extends Workspace, TeamInLesson, Pick<StoredSensor, 'sets' | 'threshold' | 'sweep' | 'touch'> {
+  /** Where the team stands, computed here from its record. */
+  stages: Stage[];
   /** The team's lesson as a whole; `record.lesson` is the lesson as the open step sees it, its sensor first. */
   lesson: Lesson;
   /** The open step; undefined where the lesson has none of that name. */
   step: LessonStep | undefined;
   /** Path of this team's lesson among the pages. */
   base: string;
-  /** Path of this team's lesson, for requests. */
-  api: string;
+  /** The team and the lesson, as requests name them. */
+  path: { id: number; slug: string };
   /** The sensor on the step's socket, if it is fitted there. */
   fitted: { fitting: Fitting; spec: FittedSensor } | null;
   /** The same for the reading boards. */
@@ -28,7 +38,7 @@ export interface StageContext
 }
 
 export function stageContext(
-  workspace: Workspace,
+  workspace: Workspace & TeamInLesson,
   slug: string,
   receivedAt: number,
   step: LessonStep | undefined,
@@ -42,6 +52,7 @@ export function stageContext(
   const spec = fitting && sensorOf(record.kit, fitting);
   return {
     ...workspace,
+    stages: stagesOf(workspace.record),
     sets: stored?.sets ?? [],
     threshold: stored?.threshold ?? null,
     sweep: stored?.sweep ?? null,
@@ -50,7 +61,7 @@ export function stageContext(
     lesson,
     step,
     base: `/teams/${workspace.team.id}/lessons/${slug}`,
-    api: `/teams/${workspace.team.id}/lessons/${slug}`,
+    path: { id: workspace.team.id, slug },
     fitted: fitting && spec ? { fitting, spec } : null,
     reader:
       fitting && spec

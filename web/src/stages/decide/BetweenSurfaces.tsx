@@ -18,8 +18,6 @@ import {
   type Pair,
   type SurfaceFigures,
 } from '@vigilum/core/threshold';
-import { post } from '../../data/api.ts';
-import { useChange } from '../../data/queries.ts';
 import { Choice as Buttons } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -31,6 +29,8 @@ import type { StageContext } from '../../workspace/context.ts';
 import { nextPath, NextStep } from '../../workspace/NextStage.tsx';
 import { DecideChart } from './DecideChart.tsx';
 import { aptWhen, shownValue, WaysTable, wayWords, type Choice } from './WaysTable.tsx';
+import { useWholeRecording } from '../../data/queries.ts';
+import { useSaveThreshold } from '../../reading/saves.ts';
 
 /** Reasons that teachers give most often for another way; anything else can be typed. */
 const usualReasons = [
@@ -62,7 +62,9 @@ function overSweep(values: readonly Reading[], enter: number, leave: number, uni
 
 /** A threshold between two surfaces that are read: every school beside the others, and how safe each is. */
 export function BetweenSurfaces({ context, pair }: { context: StageContext; pair: Pair }) {
-  const { robot, record, threshold, sets, sweep, fitted } = context;
+  const { robot, record, threshold, sets, fitted } = context;
+  // The split is found in every look of the sweep, not in those that a page is given to draw.
+  const sweep = useWholeRecording(context.sweep);
   const { need, read } = record.lesson;
   const navigate = useNavigate();
   const next = nextPath(context) ?? `${context.base}/script`;
@@ -73,7 +75,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
     () =>
       sets
         .filter(({ surface }) => surface !== EDGE && !read.tasks.some((task) => task.surface === surface))
-        .map((set) => figures({ name: set.surface, values: set.values }, pair.step))
+        .map((set) => figures({ ...set, name: set.surface }, pair.step))
         .filter((set): set is SurfaceFigures => set !== null),
     [sets, read.tasks, pair.step],
   );
@@ -83,7 +85,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
       schools(pair, {
         wanted,
         others,
-        ...(edge ? { edge: { name: EDGE, values: edge.values } } : {}),
+        ...(edge ? { edge: { ...edge, name: EDGE } } : {}),
         ...(sweep ? { sweep: sweep.values } : {}),
       }),
     [pair, wanted, others, edge, sweep],
@@ -103,16 +105,17 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
     threshold !== null && threshold.value === value && threshold.way === (way?.way ?? 'own choice');
   const other = (way?.way ?? 'own choice') !== best.way;
   const name = wanted === 'low' ? pair.low.name : pair.high.name;
-  const save = useChange((body: object) => post(`/robots/${robot.id}/thresholds`, body));
+  const save = useSaveThreshold(robot.id);
   const accept = () => {
     if (!between || save.isPending) return;
-    const setIds = read.tasks.map((task) => sets.find((s) => s.surface === task.surface)!.id);
+    const [low, high] = read.tasks.map((task) => sets.find((s) => s.surface === task.surface)!.id);
+    if (low === undefined || high === undefined) return;
     save.mutate(
       {
         socket: need.socket,
         value,
         way: way?.way ?? 'own choice',
-        setIds,
+        setIds: [low, high],
         ...(way?.leave === undefined ? {} : { leave: way.leave }),
         reason: other ? reason.trim() : '',
       },

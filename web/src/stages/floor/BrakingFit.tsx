@@ -1,6 +1,8 @@
 import { formatNumber } from '@vigilum/core/quantity';
 import { fitBraking, reactionOf, topSpeedMmPerS } from '@vigilum/core/motion';
-import { call } from '../../data/api.ts';
+import type { Braking } from '@vigilum/contract/types';
+import { api } from '../../data/api.ts';
+import { robotChange } from '../../reading/saves.ts';
 import { useChange } from '../../data/queries.ts';
 import type { StageContext } from '../../workspace/context.ts';
 
@@ -8,8 +10,9 @@ import type { StageContext } from '../../workspace/context.ts';
 export function BrakingFit({ context }: { context: StageContext }) {
   const { record, trials, robot, fitted } = context;
   const { kit, build, braking } = record;
-  const save = useChange((next: object | null) =>
-    call('PUT', `/robots/${robot.id}/braking`, { braking: next }),
+  const save = useChange(
+    (braking: Braking['braking']) => api('PUT /robots/:id/braking', { id: robot.id, body: { braking } }),
+    (_, __, client) => [robotChange(client, robot.id, 'braking')],
   );
   if (!fitted) return null;
   const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);

@@ -75,16 +75,20 @@ function measuredWords(trial: StoredTrial, measures: readonly FloorMeasure[]): s
 
 function TrialRow({
   trial,
+  path,
   number: nth,
   now,
   measures,
 }: {
   trial: StoredTrial;
+  path: StageContext['path'];
   number: number;
   now: number;
   measures: readonly FloorMeasure[];
 }) {
-  const take = useRemoval('floor-trials', `Trial ${nth} removed.`);
+  const take = useRemoval('floor-trials', `Trial ${nth} removed.`, () => [
+    { what: 'evidence', team: path.id, lesson: path.slug, part: 'trial' },
+  ]);
   return (
     <tr className="border-t border-line-soft">
       <th scope="row" className="text-left font-mono">
@@ -206,7 +210,14 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
                   </thead>
                   <tbody>
                     {trials.map((trial, i) => (
-                      <TrialRow key={trial.id} trial={trial} number={i + 1} now={now} measures={measures} />
+                      <TrialRow
+                        key={trial.id}
+                        path={context.path}
+                        trial={trial}
+                        number={i + 1}
+                        now={now}
+                        measures={measures}
+                      />
                     ))}
                   </tbody>
                 </table>

@@ -7,7 +7,9 @@ import { sceneFor } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorOf } from '@vigilum/core/sensing';
 import type { Trace } from '@vigilum/core/sim';
-import { get, post } from '../../data/api.ts';
+import type { ChangeOf, RunLog } from '@vigilum/contract/types';
+import { api } from '../../data/api.ts';
+import { keys } from '../../data/keys.ts';
 import { useChange } from '../../data/queries.ts';
 import { useRemoval } from '../../data/removal.ts';
 import { Judgements } from '../../run/Judgements.tsx';
@@ -85,12 +87,19 @@ const shown = (column: LogColumn): string =>
 
 /** A real robot's log: which column holds what, and what the lesson's expectations say of it. */
 export function LogView({ context, toggle }: { context: StageContext; toggle: ReactNode }) {
-  const { record, api, skew } = context;
+  const { record, path, skew } = context;
+  const touched = (): ChangeOf[] => [{ what: 'evidence', team: path.id, lesson: path.slug, part: 'log' }];
   const { kit, build } = record;
   const now = useNow(15_000) + skew;
-  const kept = useQuery({ queryKey: ['logs', api], queryFn: () => get<{ logs: KeptLog[] }>(`${api}/logs`) });
-  const save = useChange((body: object) => post<{ id: number }>(`${api}/logs/imports`, body));
-  const take = useRemoval('run-logs', 'Log removed.');
+  const kept = useQuery({
+    queryKey: keys.logs(path.id, path.slug),
+    queryFn: () => api('GET /teams/:id/lessons/:slug/logs', path),
+  });
+  const save = useChange(
+    (body: RunLog) => api('POST /teams/:id/lessons/:slug/logs/imports', { ...path, body }),
+    touched,
+  );
+  const take = useRemoval('run-logs', 'Log removed.', touched);
   const [file, setFile] = useState<{ name: string; text: string; columns: string[] } | null>(null);
   const [mapping, setMapping] = useState<LogColumn[]>([]);
   const [open, setOpen] = useState<number | null>(null);

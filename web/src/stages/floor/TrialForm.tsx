@@ -2,8 +2,11 @@ import { useMemo, useState } from 'react';
 import { evidenceOfMeasured, judge } from '@vigilum/core/expect';
 import { measureFacts, measuresOf, type FloorMeasure } from '@vigilum/core/lesson';
 import { typedNumber } from '@vigilum/core/quantity';
-import { post } from '../../data/api.ts';
-import { useChange } from '../../data/queries.ts';
+import { toast } from 'sonner';
+import { sentenceOf } from '../../data/queries.ts';
+import { outbox } from '../../saving/box.ts';
+import { trialAddition } from '../../saving/kinds.ts';
+import { useWaiting } from '../../saving/useDoc.ts';
 import { Judgements } from '../../run/Judgements.tsx';
 import type { StageContext } from '../../workspace/context.ts';
 
@@ -35,10 +38,13 @@ const field = 'flex min-w-0 flex-col gap-0.5';
 
 /** One trial: what ruler, protractor, stopwatch or count say, judged while it is typed. */
 export function TrialForm({ context }: { context: StageContext }) {
-  const { api, record, trials } = context;
+  const { path, record, trials, skew } = context;
+  const waiting = useWaiting(trialAddition).filter(
+    ({ given }) => given.team === path.id && given.lesson === path.slug,
+  );
+  const [sending, setSending] = useState(false);
   const { lesson } = record;
   const measures = measuresOf(lesson);
-  const save = useChange((body: object) => post(`${api}/floor-trials`, body));
   const [typed, setTyped] = useState<Partial<Record<FloorMeasure, Typed>>>({});
   const [rested, setRested] = useState(true);
   const [took, setTook] = useState('');
@@ -86,8 +92,12 @@ export function TrialForm({ context }: { context: StageContext }) {
   const submit = () => {
     setTried(true);
     if (!good) return;
-    save.mutateAsync({ ...body, changed: changed.trim(), note: note.trim() }).then(
-      () => {
+    setSending(true);
+    const trial = { ...body, changed: changed.trim(), note: note.trim(), at: Date.now() + skew };
+    outbox.send(trialAddition, { team: path.id, lesson: path.slug, trial }).then(
+      (answer) => {
+        setSending(false);
+        if (!answer) toast('The server does not answer. The trial is kept here and sent when it does.');
         setTyped({});
         setTook('');
         setChanged('');
@@ -95,7 +105,10 @@ export function TrialForm({ context }: { context: StageContext }) {
         setRested(true);
         setTried(false);
       },
-      () => undefined,
+      (error: unknown) => {
+        setSending(false);
+        toast.error(sentenceOf(error));
+      },
     );
   };
   return (
@@ -216,9 +229,29 @@ export function TrialForm({ context }: { context: StageContext }) {
             : `Measure by ${[...measures.map((measure) => measureFacts[measure].tool), 'stopwatch'].join(', ')}.`}
         </p>
       )}
+      {waiting.length > 0 ? (
+        <ul role="status" className="flex flex-col gap-1 border-l-4 border-l-brass bg-brass-soft px-3 py-2">
+          {waiting.map(({ key, refused }, i) => (
+            <li key={key} className="flex flex-wrap items-center gap-2">
+              {refused ? (
+                <>
+                  <strong className="text-fault">Trial {trials.length + i + 1} was refused:</strong> {refused}
+                  <button type="button" className="btn btn-plain" onClick={() => outbox.drop(key)}>
+                    Drop it
+                  </button>
+                </>
+              ) : (
+                <>
+                  <strong>Trial {trials.length + i + 1}</strong> is kept on this tablet and not sent yet.
+                </>
+              )}
+            </li>
+          ))}
+        </ul>
+      ) : null}
       <div>
-        <button type="submit" className="btn btn-primary" disabled={save.isPending}>
-          Log trial {trials.length + 1}
+        <button type="submit" className="btn btn-primary" disabled={sending}>
+          Log trial {trials.length + waiting.length + 1}
         </button>
       </div>
     </form>

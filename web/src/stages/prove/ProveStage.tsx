@@ -1,17 +1,25 @@
 import { canRun, parseScript } from '@vigilum/core/script';
-import { post } from '../../data/api.ts';
+import { isOfNewest, type SavedScript } from '@vigilum/core/classroom';
+import type { NewProof } from '@vigilum/contract/types';
+import { api } from '../../data/api.ts';
+import { putProof } from '../../data/patches.ts';
 import { useChange } from '../../data/queries.ts';
 import { ProofBench } from '../../run/ProofBench.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 import { NotRunnable } from '../try/TryStage.tsx';
 
-function Ready({ context, script }: { context: StageContext; script: { version: number; text: string } }) {
-  const { record, known, api, step, proof: recorded } = context;
-  const save = useChange((body: object) =>
-    post(`${api}/proofs`, { ...body, ...(step ? { step: step.id } : {}) }),
+function Ready({ context, script }: { context: StageContext; script: SavedScript }) {
+  const { record, known, path, step, proof: recorded } = context;
+  const save = useChange(
+    (body: NewProof) =>
+      api('POST /teams/:id/lessons/:slug/proofs', {
+        ...path,
+        body: { ...body, ...(step ? { step: step.id } : {}) },
+      }),
+    ({ stored }, _, client) => putProof(client, path.id, path.slug, stored),
   );
-  const same = recorded?.scriptVersion === script.version ? recorded : null;
+  const same = recorded && isOfNewest(record.script, recorded) ? recorded : null;
   return (
     <ProofBench
       lesson={record.lesson}
@@ -32,5 +40,5 @@ export default function ProveStage() {
   const context = useStage();
   const { script } = context.record;
   if (!script || !canRun(parseScript(script.text))) return <NotRunnable context={context} />;
-  return <Ready key={script.version} context={context} script={script} />;
+  return <Ready key={script.sameSince ?? script.version} context={context} script={script} />;
 }

@@ -1,9 +1,7 @@
 import { useState } from 'react';
 import { staleVerdicts } from '@vigilum/core/classroom';
 import { formatNumber } from '@vigilum/core/quantity';
-import { asNumber, QUICK_LOOKS, summarise } from '@vigilum/core/sensing';
-import { post } from '../../data/api.ts';
-import { useChange } from '../../data/queries.ts';
+import { asNumber, QUICK_LOOKS, summaryOf } from '@vigilum/core/sensing';
 import { LiveFigure } from '../../reading/LiveFigure.tsx';
 import { StandInHand } from '../../reading/StandInHand.tsx';
 import type { Reader } from '../../reading/reader.ts';
@@ -15,6 +13,7 @@ import { ago, useNow } from '../../ui/time.ts';
 import { useKey } from '../../ui/useKey.ts';
 import { useStage } from '../../workspace/context.ts';
 import { TableHead } from '../../ui/TableHead.tsx';
+import { useSaveQuickLooks } from '../../reading/saves.ts';
 
 /** Five quick looks: do the stored readings still hold, or must everything be read again? */
 export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: () => void }) {
@@ -25,7 +24,7 @@ export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: ()
   const now = useNow(15_000) + context.skew;
   const read = lesson.read.tasks.filter((task) => sets.some((set) => set.surface === task.surface));
   const [surface, setSurface] = useState(read[0]?.surface ?? '');
-  const save = useChange((body: object) => post(`/robots/${robot.id}/quick-looks`, body));
+  const save = useSaveQuickLooks(robot.id);
   const { live, taking, take } = useBurst(robot.id, socket, reader.epoch);
   const busy = taking !== null || save.isPending;
   const look = () => {
@@ -78,7 +77,7 @@ export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: ()
             <tbody>
               {read.map(({ surface: name }) => {
                 const set = sets.find((s) => s.surface === name)!;
-                const mean = summarise(set.values).mean;
+                const mean = summaryOf(set).mean;
                 const found = verdicts.find((v) => v.surface === name);
                 return (
                   <tr

@@ -29,7 +29,7 @@ function Remarks({ context, silent }: { context: StageContext; silent: boolean }
   return (
     <div className="mt-4 flex flex-col gap-3">
       {a && b
-        ? warnAboutPair(a.values, b.values).map((w) => (
+        ? warnAboutPair(a, b).map((w) => (
             <FindingCard key={w.says} tone={w.grade} says={w.says} more={w.mend} />
           ))
         : null}

@@ -1,9 +1,10 @@
 import { redo, undo } from '@codemirror/commands';
 import { forceLinting } from '@codemirror/lint';
-import { EditorState } from '@codemirror/state';
+import { Transaction } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
 import type { Edited } from '@vigilum/core/script';
+import type { ScriptSession } from '../../script/session.ts';
 import { change, editorExtensions, type EditorHooks } from './editor.ts';
 
 /** What other views may do to the text. All of it goes through one history. */
@@ -15,17 +16,17 @@ export interface EditorHandle {
 }
 
 /**
- * The text view of a script. It owns the text and its history while the page is open, shown or not; `initial` is
- * read once.
+ * The text view of a script. The session holds the text and its history, shown or not, so that others may write in it
+ * and nothing is lost when the page is left.
  */
 export function ScriptEditor({
-  initial,
+  session,
   hooks,
   handle,
   relint,
   hidden,
 }: {
-  initial: string;
+  session: ScriptSession;
   hooks: EditorHooks;
   handle: Ref<EditorHandle>;
   relint: unknown;
@@ -38,24 +39,34 @@ export function ScriptEditor({
     latest.current = hooks;
   });
   useEffect(() => {
-    const made = new EditorView({
-      parent: box.current!,
-      state: EditorState.create({
-        doc: initial,
-        selection: { anchor: initial.length },
-        extensions: editorExtensions({
-          onText: (text) => latest.current.onText(text),
-          onSave: () => latest.current.onSave(),
-          findings: (text) => latest.current.findings(text),
-          known: () => latest.current.known(),
-          onHistory: (depth) => latest.current.onHistory(depth),
-        }),
+    const hide = session.show(
+      (state, take) => {
+        const made = new EditorView({
+          parent: box.current!,
+          state,
+          dispatchTransactions: (transactions, editor) => {
+            editor.update(transactions);
+            const typed = transactions.some((tr) => tr.docChanged && !tr.annotation(Transaction.remote));
+            take(editor.state, typed);
+          },
+        });
+        view.current = made;
+        return made;
+      },
+      editorExtensions({
+        onText: (text) => latest.current.onText(text),
+        onSave: () => latest.current.onSave(),
+        findings: (text) => latest.current.findings(text),
+        known: () => latest.current.known(),
+        onHistory: (depth) => latest.current.onHistory(depth),
       }),
-    });
-    view.current = made;
-    return () => made.destroy();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the editor owns its text from then on
-  }, []);
+    );
+    latest.current.onText(session.text);
+    return () => {
+      view.current = null;
+      hide();
+    };
+  }, [session]);
   useEffect(() => {
     if (view.current) forceLinting(view.current);
   }, [relint]);

@@ -1,22 +1,25 @@
 import { AlignLeft, ClipboardPaste, Redo2, Undo2 } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useSearchParams } from 'react-router';
 import { reviewContext } from '@vigilum/core/classroom';
 import { applyFix, canRun, formatScript, parseScript, review, type Finding } from '@vigilum/core/script';
 import { countOf } from '@vigilum/core/quantity';
+import { api } from '../../data/api.ts';
+import { SavedMark } from '../../saving/SavedMark.tsx';
+import type { ScriptSession } from '../../script/session.ts';
+import { openScript, sessionOf } from '../../script/sessions.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
-import { Loading } from '../../ui/states.tsx';
+import { Failed, Loading } from '../../ui/states.tsx';
 import { remembered } from '../../ui/remembered.ts';
 import { useStage } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 import { ReviewPanel } from './ReviewPanel.tsx';
 import { RobotFacts } from './RobotFacts.tsx';
-import { SavedMark } from './SavedMark.tsx';
 import { ScriptEditor, type EditorHandle } from './ScriptEditor.tsx';
 import { StepList } from './StepList.tsx';
-import { useAutosave } from './useAutosave.ts';
 import { useWriter } from './useWriter.ts';
 import { VersionsView } from './VersionsView.tsx';
 import { WordList } from './WordList.tsx';
@@ -33,13 +36,36 @@ const lastView = remembered<View>('script view', ['text', 'steps'], 'text');
 
 /** Stage 4: the behaviour, one step a line, written as text or as a list of steps, reviewed while it is written. */
 export default function ScriptStage() {
-  const context = useStage();
-  const { record, api } = context;
-  const first = useRef({
-    version: record.script?.version ?? 0,
-    text: record.script?.text ?? record.lesson.startScript,
+  const { path } = useStage();
+  const id = { team: path.id, lesson: path.slug };
+  const [session, setSession] = useState(() => sessionOf(id));
+  const query = useQuery({
+    enabled: session === undefined,
+    queryKey: ['script', path.id, path.slug],
+    queryFn: () => api('GET /teams/:id/lessons/:slug/script', path),
+    staleTime: 0,
+    gcTime: 0,
   });
-  const [text, setText] = useState(first.current.text);
+  useEffect(() => {
+    // One that was left open looks what it missed; a new one is begun from what the server has.
+    if (session) void session.pull();
+    else if (query.data) setSession(openScript({ team: path.id, lesson: path.slug }, query.data));
+  }, [session, query.data, path.id, path.slug]);
+  if (!session)
+    return query.isError ? (
+      <Failed error={query.error} again={() => void query.refetch()} />
+    ) : (
+      <Loading what="the script" />
+    );
+  return <ScriptBench session={session} />;
+}
+
+function ScriptBench({ session }: { session: ScriptSession }) {
+  const context = useStage();
+  const { record, path } = context;
+  useSyncExternalStore(session.subscribe, () => session.saving);
+  const { saving } = session;
+  const [text, setText] = useState(session.text);
   const [params, setParams] = useSearchParams();
   const last = lastView.use();
   const view = views.find((name) => name === params.get('view')) ?? last;
@@ -48,12 +74,9 @@ export default function ScriptStage() {
   const [depth, setDepth] = useState({ undo: 0, redo: 0 });
   const [writer, setWriter] = useWriter();
   const editor = useRef<EditorHandle>(null);
-  // A new script starts from the lesson's first lines: they count as typed, not as saved.
-  const { saving, change, save, settle, restore } = useAutosave(
-    api,
-    record.script ? first.current : { version: 0, text: '' },
-    writer,
-  );
+  const save = () => session.flush();
+  // Leaving the stage makes a version of what was written.
+  useEffect(() => () => void session.flush(), [session]);
   const reviewing = useMemo(() => reviewContext(record), [record]);
   const program = useMemo(() => parseScript(text), [text]);
   const findings = useMemo(() => review(program, reviewing), [program, reviewing]);
@@ -107,7 +130,7 @@ export default function ScriptStage() {
         aside={
           <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
             <span>{countOf(program.stepCount, 'step')}</span>
-            <SavedMark saving={saving} />
+            <SavedMark phase={saving.phase} />
             <label className="flex items-center gap-1.5">
               by
               <input
@@ -176,15 +199,12 @@ export default function ScriptStage() {
         ) : null}
         <div className={view === 'text' ? 'min-h-0 flex-1' : ''}>
           <ScriptEditor
-            initial={first.current.text}
+            session={session}
             handle={editor}
             relint={reviewing}
             hidden={view !== 'text'}
             hooks={{
-              onText: (now) => {
-                setText(now);
-                change(now);
-              },
+              onText: setText,
               onSave: () => void save(),
               findings: (now) => review(parseScript(now), reviewing),
               known: () => ({ program, robot: reviewing }),
@@ -211,12 +231,12 @@ export default function ScriptStage() {
         ) : null}
         {view === 'versions' ? (
           <VersionsView
-            api={api}
+            path={path}
             text={text}
             skew={context.skew}
             restore={(version, old) => {
               replaceAll(old);
-              restore(version);
+              void session.restored(version);
             }}
           />
         ) : null}
@@ -234,31 +254,34 @@ export default function ScriptStage() {
         }
         first={
           <>
-            {saving.state === 'conflict' ? (
+            {saving.phase === 'conflict' && saving.theirs ? (
               <FindingCard
                 tone="fault"
-                says="Somebody else saved this script meanwhile."
+                says="The server has another script now."
                 more="Yours is in the editor. Choose which one to keep; the other stays among the versions."
               >
+                <pre className="mb-2 max-h-40 overflow-auto rounded-lg border border-line p-2 font-mono">
+                  {saving.theirs.value}
+                </pre>
                 <span className="flex flex-wrap gap-2">
-                  <button type="button" className="btn btn-primary" onClick={() => settle(saving, text)}>
+                  <button
+                    type="button"
+                    className="btn btn-primary"
+                    onClick={() => void session.choose('mine')}
+                  >
                     Keep mine
                   </button>
                   <button
                     type="button"
                     className="btn btn-plain"
-                    onClick={() => {
-                      const { text: theirs } = saving;
-                      settle(saving, theirs);
-                      replaceAll(theirs);
-                    }}
+                    onClick={() => void session.choose('theirs')}
                   >
                     Take theirs
                   </button>
                 </span>
               </FindingCard>
             ) : null}
-            {saving.state === 'failed' ? (
+            {saving.phase === 'failed' ? (
               <FindingCard tone="fault" says="This is not saved yet." more={saving.says}>
                 <button type="button" className="btn btn-plain" onClick={() => void save()}>
                   Save now

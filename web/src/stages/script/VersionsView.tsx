@@ -3,30 +3,25 @@ import { diffLines } from 'diff';
 import { RotateCcw } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
-import { get } from '../../data/api.ts';
+import { api } from '../../data/api.ts';
+import { keys } from '../../data/keys.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { ago, useNow } from '../../ui/time.ts';
 
-interface Version {
-  version: number;
-  at: number;
-  by: string;
-  restoredFrom: number | null;
-  steps: number;
-  tries: number;
-}
+type Where = { id: number; slug: string };
 
-const useVersions = (api: string) =>
+const useVersions = (path: Where) =>
   useQuery({
-    queryKey: ['versions', api],
-    queryFn: () => get<{ versions: Version[] }>(`${api}/script-versions`),
+    queryKey: keys.versions(path.id, path.slug),
+    queryFn: () => api('GET /teams/:id/lessons/:slug/script-versions', path),
     staleTime: 0,
   });
 
-const useVersionText = (api: string, version: number | null) =>
+const useVersionText = (path: Where, version: number | null) =>
   useQuery({
-    queryKey: ['version', api, version],
-    queryFn: () => get<{ text: string }>(`${api}/script-versions/${version}`),
+    queryKey: keys.version(path.id, path.slug, version),
+    queryFn: () =>
+      api('GET /teams/:id/lessons/:slug/script-versions/:version', { ...path, version: version ?? 0 }),
     enabled: version !== null,
     staleTime: Infinity,
   });
@@ -61,25 +56,25 @@ function Compared({ from, to }: { from: string; to: string }) {
 
 /** All versions of the script: who, when, what changed, and the way back to any of them. */
 export function VersionsView({
-  api,
+  path,
   text,
   skew,
   restore,
 }: {
-  api: string;
+  path: Where;
   /** What is in the editor now. */
   text: string;
   skew: number;
   restore: (version: number, text: string) => void;
 }) {
-  const query = useVersions(api);
+  const query = useVersions(path);
   const now = useNow(15_000) + skew;
   const [picked, setPicked] = useState<number | null>(null);
   const [against, setAgainst] = useState<number | 'now'>('now');
   const versions = query.data?.versions ?? [];
   const chosen = picked ?? versions[1]?.version ?? versions[0]?.version ?? null;
-  const first = useVersionText(api, chosen);
-  const second = useVersionText(api, against === 'now' ? null : against);
+  const first = useVersionText(path, chosen);
+  const second = useVersionText(path, against === 'now' ? null : against);
   if (query.isPending) return <Loading what="the versions" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
   if (versions.length === 0) return <p>Nothing is saved yet. Every save becomes a version here.</p>;

@@ -5,15 +5,7 @@ import {
   type CompletionContext,
   type CompletionResult,
 } from '@codemirror/autocomplete';
-import {
-  defaultKeymap,
-  history,
-  historyKeymap,
-  indentWithTab,
-  isolateHistory,
-  redoDepth,
-  undoDepth,
-} from '@codemirror/commands';
+import { defaultKeymap, historyKeymap, isolateHistory, redoDepth, undoDepth } from '@codemirror/commands';
 import {
   bracketMatching,
   foldGutter,
@@ -47,6 +39,7 @@ import {
   type KnownRobotFacts,
   type Program,
 } from '@vigilum/core/script';
+import { smallestChange } from '../../script/smallestChange.ts';
 
 const language = LRLanguage.define({
   name: 'steps',
@@ -215,21 +208,8 @@ export interface EditorHooks {
 
 /** Puts an edited script in the editor's place, as the smallest change, so that one undo takes it back. */
 export function change(editor: EditorView, { text, line }: Edited): void {
-  const old = editor.state.doc.toString();
-  let from = 0;
-  while (from < old.length && from < text.length && old[from] === text[from]) from++;
-  let end = 0;
-  while (
-    end < old.length - from &&
-    end < text.length - from &&
-    old[old.length - 1 - end] === text[text.length - 1 - end]
-  ) {
-    end++;
-  }
-  editor.dispatch({
-    changes: { from, to: old.length - end, insert: text.slice(from, text.length - end) },
-    annotations: isolateHistory.of('full'),
-  });
+  const changes = smallestChange(editor.state.doc.toString(), text);
+  if (changes) editor.dispatch({ changes, annotations: isolateHistory.of('full') });
   const { doc } = editor.state;
   editor.dispatch({
     selection: { anchor: doc.line(Math.max(1, Math.min(line, doc.lines))).to },
@@ -244,7 +224,6 @@ export function editorExtensions(hooks: EditorHooks): Extension[] {
     lineNumbers(),
     highlightActiveLine(),
     highlightActiveLineGutter(),
-    history(),
     drawSelection(),
     bracketMatching(),
     closeBrackets(),
@@ -263,7 +242,6 @@ export function editorExtensions(hooks: EditorHooks): Extension[] {
       ...historyKeymap,
       ...foldKeymap,
       ...completionKeymap,
-      indentWithTab,
     ]),
     look,
     EditorView.lineWrapping,

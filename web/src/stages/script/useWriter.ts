@@ -1,25 +1,14 @@
 import { useState } from 'react';
-
-const KEY = 'who writes';
-
-const stored = (): string => {
-  try {
-    return localStorage.getItem(KEY) ?? '';
-  } catch {
-    return '';
-  }
-};
+import { keepWriter, writerName } from '../../script/writer.ts';
 
 /** Who writes on this machine, in their own words: kept here, and saved with each version. */
 export function useWriter(): [string, (name: string) => void] {
-  const [name, setName] = useState(stored);
-  const set = (next: string) => {
-    setName(next);
-    try {
-      localStorage.setItem(KEY, next);
-    } catch {
-      // Storage is refused: the name stands until the page is left.
-    }
-  };
-  return [name, set];
+  const [name, setName] = useState(writerName);
+  return [
+    name,
+    (next) => {
+      setName(next);
+      keepWriter(next);
+    },
+  ];
 }

@@ -1,7 +1,9 @@
 import { useMemo, useRef } from 'react';
-import { findingsOf } from '@vigilum/core/classroom';
+import { findingsOf, isOfNewest, type SavedScript } from '@vigilum/core/classroom';
 import { canRun, parseScript } from '@vigilum/core/script';
-import { get, post } from '../../data/api.ts';
+import type { NewTry } from '@vigilum/contract/types';
+import { api } from '../../data/api.ts';
+import { putTry } from '../../data/patches.ts';
 import { useChange } from '../../data/queries.ts';
 import { TryBench, type Comparable } from '../../run/TryBench.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
@@ -13,12 +15,17 @@ import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 
-function Ready({ context, script }: { context: StageContext; script: { version: number; text: string } }) {
-  const { record, known, api, step, tries } = context;
+function Ready({ context, script }: { context: StageContext; script: SavedScript }) {
+  const { record, known, path, step, tries } = context;
   const { lesson, build, kit } = record;
   const used = useRef(0);
-  const save = useChange((body: object) =>
-    post(`${api}/tries`, { ...body, ...(step ? { step: step.id } : {}) }),
+  const save = useChange(
+    (body: NewTry) =>
+      api('POST /teams/:id/lessons/:slug/tries', {
+        ...path,
+        body: { ...body, ...(step ? { step: step.id } : {}) },
+      }),
+    ({ try: made }, _, client) => putTry(client, path.id, path.slug, made),
   );
   const findings = useMemo(
     () =>
@@ -38,16 +45,22 @@ function Ready({ context, script }: { context: StageContext; script: { version: 
         id: String(version),
         name: `script ${version}`,
         run: async (start, seed) => {
-          const { text } = await get<{ text: string }>(`${api}/script-versions/${version}`);
+          const { text } = await api('GET /teams/:id/lessons/:slug/script-versions/:version', {
+            ...path,
+            version,
+          });
           return simulation().attempt({ lesson, known, text }, start, seed);
         },
       }));
-  }, [script.version, tries, api, lesson, known]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- a path is the same when its parts are
+  }, [script.version, tries, path.id, path.slug, lesson, known]);
   const kept =
-    tries[0]?.scriptVersion === script.version && tries[0].judgements.every((j) => j.verdict === 'holds');
+    tries[0] !== undefined &&
+    isOfNewest(record.script, tries[0]) &&
+    tries[0].judgements.every((j) => j.verdict === 'holds');
   return (
     <TryBench
-      key={script.version}
+      key={script.sameSince ?? script.version}
       lesson={lesson}
       known={known}
       text={script.text}

@@ -5,25 +5,26 @@ import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
-import { periodRoutes } from '../classes/periods.ts';
-import { classRoutes } from '../classes/routes.ts';
-import { setupRoutes } from '../classes/setupRoutes.ts';
-import { floorRoutes } from '../floor/routes.ts';
-import { readingRoutes } from '../readings/routes.ts';
-import { courseRoutes } from '../courses/routes.ts';
-import { kitRoutes } from '../kits/routes.ts';
-import { builderRoutes } from '../lessons/builderRoutes.ts';
-import { placeRoutes } from '../lessons/placeRoutes.ts';
-import { lessonRoutes } from '../lessons/routes.ts';
-import { twistRoutes } from '../lessons/twistRoutes.ts';
-import { phrasebookRoutes } from '../phrasebooks/routes.ts';
-import { liveRoutes } from '../robots/liveRoutes.ts';
-import { robotRoutes } from '../robots/routes.ts';
-import { runRoutes } from '../runs/routes.ts';
-import { scriptRoutes } from '../scripts/routes.ts';
-import { thresholdRoutes } from '../thresholds/routes.ts';
-import { noSuchPage, Problem, problemHandler } from './problems.ts';
-import type { Services } from './services.ts';
+import { periodRoutes } from './classes/periods.ts';
+import { classRoutes } from './classes/routes.ts';
+import { setupRoutes } from './classes/setupRoutes.ts';
+import { floorRoutes } from './floor/routes.ts';
+import { readingRoutes } from './readings/routes.ts';
+import { courseRoutes } from './courses/routes.ts';
+import { keptRoutes } from './kept/routes.ts';
+import { kitRoutes } from './kits/routes.ts';
+import { builderRoutes } from './lessons/builderRoutes.ts';
+import { placeRoutes } from './lessons/placeRoutes.ts';
+import { lessonRoutes } from './lessons/routes.ts';
+import { twistRoutes } from './lessons/twistRoutes.ts';
+import { phrasebookRoutes } from './phrasebooks/routes.ts';
+import { liveRoutes } from './robots/liveRoutes.ts';
+import { robotRoutes } from './robots/routes.ts';
+import { runRoutes } from './runs/routes.ts';
+import { scriptRoutes } from './scripts/routes.ts';
+import { thresholdRoutes } from './thresholds/routes.ts';
+import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
+import type { Services } from './http/services.ts';
 
 export interface AppOptions {
   services: Services;
@@ -126,6 +127,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     builderRoutes,
     twistRoutes,
     placeRoutes,
+    keptRoutes,
   ]) {
     app.use('/api', routes(services));
   }

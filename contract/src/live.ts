@@ -1,0 +1,9 @@
+import type { Reading, Rgb } from '@vigilum/core/sensing';
+
+/** One look at a sensor, as the bench streams it. */
+export interface LiveLook {
+  socket: string;
+  atMs: number;
+  value: Reading;
+  rgb?: Rgb;
+}

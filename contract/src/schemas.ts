@@ -1,0 +1,34 @@
+import type Joi from 'joi';
+import type { Body, Filled, Route } from './routes.ts';
+import { classReplies, classRequests } from './wire/classes.ts';
+import { lessonReplies, lessonRequests } from './wire/lessons.ts';
+import { robotReplies, robotRequests } from './wire/robots.ts';
+import { teamReplies, teamRequests } from './wire/teams.ts';
+import { thingReplies, thingRequests } from './wire/things.ts';
+
+/** What each route takes. */
+export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
+  ...classRequests,
+  ...robotRequests,
+  ...teamRequests,
+  ...lessonRequests,
+  ...thingRequests,
+};
+
+/** What each route answers; null where it answers without a body. */
+export const replies: { [R in Route]: Joi.Schema | null } = {
+  ...classReplies,
+  ...robotReplies,
+  ...teamReplies,
+  ...lessonReplies,
+  ...thingReplies,
+};
+
+/** What is wrong with a reply, in words; null for nothing. Undefined values count as absent, as they do in JSON. */
+export function replyFault(route: Route, reply: unknown): string | null {
+  const schema = replies[route];
+  if (schema === null) return reply === undefined ? null : 'nothing was to be answered';
+  const plain: unknown = reply === undefined ? undefined : JSON.parse(JSON.stringify(reply));
+  const { error } = schema.required().validate(plain, { convert: false });
+  return error ? error.message : null;
+}

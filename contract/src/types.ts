@@ -1,0 +1,10 @@
+// What goes over the wire, as types alone.
+export type * from './routes.ts';
+export type * from './changes.ts';
+export type * from './live.ts';
+export type * from './wire/classes.ts';
+export type * from './wire/lessons.ts';
+export type * from './wire/robots.ts';
+export type * from './wire/teams.ts';
+export type * from './wire/things.ts';
+export type { RunLog } from './files/runLog.ts';

@@ -1,0 +1,241 @@
+import Joi from 'joi';
+import {
+  stageNames,
+  type HelpCall,
+  type Stage,
+  type StageName,
+  type TeamEvidence,
+  type ThresholdTable,
+} from '@vigilum/core/classroom';
+import type { Lesson, LessonStep } from '@vigilum/core/lesson';
+import type { SensorNeed } from '@vigilum/core/sensing';
+import type { Room } from './robots.ts';
+import { count, moment, oneOf, whole, words } from '../basics.ts';
+import { lessonSchema } from '../files/lesson.ts';
+import { evidence } from './evidence.ts';
+import { id, kindOfSensor, maybe, named, text } from './shared.ts';
+import { room } from './robots.ts';
+
+export interface BoardTeam {
+  id: number;
+  name: string;
+  robot: string;
+  stages: Stage[];
+  current: StageName;
+  help: HelpCall | null;
+  lastAt: number | null;
+}
+export interface Period {
+  id: number;
+  startsAt: number;
+  minutes: number;
+  class: { id: number; name: string; school: string };
+  lesson: Pick<Lesson, 'slug' | 'title' | 'aim'>;
+  teams: BoardTeam[];
+}
+export interface Today {
+  now: number;
+  periods: Period[];
+}
+/** What a team’s pages work from. */
+export interface Workspace extends TeamEvidence {
+  /** Around the stand-in; null for a real robot. */
+  room: Room | null;
+  now: number;
+}
+interface OfClass {
+  now: number;
+  school: string;
+  class: string;
+  lesson: Pick<Lesson, 'slug' | 'title'>;
+}
+/** A class's thresholds side by side. */
+export interface ClassThresholds extends OfClass {
+  need: SensorNeed;
+  teams: number[];
+  table: ThresholdTable;
+}
+/** What the teams of a class wrote down, by the steps that ask for it. */
+export interface ClassNotes extends OfClass {
+  steps: Pick<LessonStep, 'id' | 'kind' | 'title' | 'text'>[];
+  teams: { id: number; name: string; notes: Record<string, string> }[];
+}
+export interface ClassEntry {
+  id: number;
+  school: string;
+  name: string;
+  teams: number;
+}
+export interface TeamEntry {
+  id: number;
+  name: string;
+  class: string;
+  robot: number;
+}
+export interface NewClass {
+  school: string;
+  name: string;
+  teams: string[];
+}
+export interface NewPeriod {
+  classId: number;
+  lesson: string;
+  minutes: number;
+}
+
+export interface ClassRoutes {
+  'GET /today': { reply: Today };
+  /** The rows of some teams of a period’s board: `teams` is their ids with commas between. */
+  'GET /periods/:id/board': { query: { teams: string }; reply: { now: number; teams: BoardTeam[] } };
+  'GET /periods/:id/thresholds': { reply: ClassThresholds };
+  'GET /periods/:id/notes': { reply: ClassNotes };
+  'POST /periods': { body: NewPeriod; reply: { id: number } };
+  'GET /classes': { reply: { classes: ClassEntry[] } };
+  'POST /classes': { body: NewClass; reply: { id: number } };
+  'GET /teams': { reply: { teams: TeamEntry[] } };
+  'PUT /teams/:id/robot': { body: { robot: number }; reply: { before: number; exchanged: boolean } };
+  'GET /teams/:id/lessons/:slug': { reply: Workspace };
+}
+
+const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+export const classRequests = {
+  'POST /periods': Joi.object<NewPeriod>({
+    classId: whole(1, 2 ** 31).required(),
+    lesson: words(60).required(),
+    minutes: whole(5, 480).required(),
+  }),
+  'POST /classes': Joi.object<NewClass>({
+    school: words(120).required(),
+    name: words(80).required(),
+    teams: Joi.array().items(words(40)).min(1).max(20).unique(sameName).required(),
+  }),
+  'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31).required() }),
+};
+
+const stageName = oneOf(...stageNames);
+const stage = Joi.object<Stage>({
+  stage: stageName.required(),
+  state: oneOf('done', 'now', 'risk', 'fault', 'none').required(),
+  figure: text.required(),
+  says: text.required(),
+  mend: text.required(),
+});
+const boardTeam = Joi.object<BoardTeam>({
+  id: count.required(),
+  name: text.required(),
+  robot: text.required(),
+  stages: Joi.array().items(stage).length(stageNames.length).required(),
+  current: stageName.required(),
+  help: maybe(
+    Joi.object<HelpCall>({
+      stage: stageName.required(),
+      grade: oneOf('fault', 'risk').required(),
+      says: text.required(),
+      mend: text.required(),
+      quietMin: maybe(Joi.number()),
+    }),
+  ),
+  lastAt: maybe(moment),
+});
+const ofClass = {
+  now: moment.required(),
+  school: text.required(),
+  class: text.required(),
+  lesson: Joi.object({ slug: text.required(), title: text.required() }).required(),
+};
+const teamIds = Joi.array().items(count).required();
+
+export const classReplies = {
+  'GET /today': Joi.object<Today>({
+    now: moment.required(),
+    periods: Joi.array()
+      .items(
+        Joi.object<Period>({
+          id: count.required(),
+          startsAt: moment.required(),
+          minutes: count.required(),
+          class: named.keys({ school: text.required() }).required(),
+          lesson: Joi.object({
+            slug: text.required(),
+            title: text.required(),
+            aim: text.required(),
+          }).required(),
+          teams: Joi.array().items(boardTeam).required(),
+        }),
+      )
+      .required(),
+  }),
+  'GET /periods/:id/board': Joi.object({
+    now: moment.required(),
+    teams: Joi.array().items(boardTeam).required(),
+  }),
+  'GET /periods/:id/thresholds': Joi.object<ClassThresholds>({
+    ...ofClass,
+    need: Joi.object({
+      kind: kindOfSensor.required(),
+      socket: text.required(),
+      name: text.required(),
+    }).required(),
+    teams: teamIds,
+    table: Joi.object({
+      unit: text.required(),
+      lowName: text.required(),
+      highName: text.required(),
+      median: maybe(Joi.number()),
+      rows: Joi.array()
+        .items(
+          Joi.object({
+            team: text.required(),
+            robot: text.required(),
+            low: maybe(Joi.number()),
+            high: maybe(Joi.number()),
+            value: maybe(Joi.number()),
+            leave: maybe(Joi.number()),
+            way: text.required(),
+            misreads: maybe(Joi.number()),
+            lightShift: maybe(Joi.number()),
+            apart: maybe(Joi.number()),
+            readAt: maybe(moment),
+            remarks: Joi.array()
+              .items(Joi.object({ grade: oneOf('fault', 'risk').required(), says: text.required() }))
+              .required(),
+          }),
+        )
+        .required(),
+    }).required(),
+  }),
+  'GET /periods/:id/notes': Joi.object<ClassNotes>({
+    ...ofClass,
+    steps: Joi.array()
+      .items(
+        Joi.object({
+          id: text.required(),
+          kind: text.required(),
+          title: text.required(),
+          text: text.required(),
+        }),
+      )
+      .required(),
+    teams: Joi.array()
+      .items(named.keys({ notes: Joi.object().pattern(Joi.string(), text).required() }))
+      .required(),
+  }),
+  'POST /periods': id,
+  'GET /classes': Joi.object({
+    classes: Joi.array()
+      .items(named.keys({ school: text.required(), teams: count.required() }))
+      .required(),
+  }),
+  'POST /classes': id,
+  'GET /teams': Joi.object({
+    teams: Joi.array()
+      .items(named.keys({ class: text.required(), robot: count.required() }))
+      .required(),
+  }),
+  'PUT /teams/:id/robot': Joi.object({ before: count.required(), exchanged: Joi.boolean().required() }),
+  'GET /teams/:id/lessons/:slug': evidence.keys({
+    room: maybe(room),
+    now: moment.required(),
+    lesson: lessonSchema.required(),
+  }),
+};

@@ -1,0 +1,325 @@
+import Joi from 'joi';
+import type { Recording, QuickLooks, StoredSet, StoredThreshold } from '@vigilum/core/classroom';
+import type { Course } from '@vigilum/core/course';
+import type { Hand } from '@vigilum/core/formats';
+import {
+  facings,
+  type Facing,
+  type Kit,
+  type Look,
+  type Reading,
+  type RobotBuild,
+  type SensorKind,
+} from '@vigilum/core/sensing';
+import { wayNames, type WayName } from '@vigilum/core/threshold';
+import {
+  byField,
+  count,
+  looks,
+  moment,
+  oneOf,
+  socketName,
+  whole,
+  within,
+  words,
+  wordsOrNone,
+} from '../basics.ts';
+import { MOST_IMPORTED } from '../limits.ts';
+import { courseSchema } from '../files/course.ts';
+import { buildSchema, kitSchema } from '../files/kit.ts';
+import { braking, quickLooks, recording, storedSet, storedThreshold } from './evidence.ts';
+import { id, kindOfSensor, maybe, named, text } from './shared.ts';
+
+/** What lies around a stand-in robot: surfaces that its sensor can be put over, and the mat it stands on. */
+export interface Room {
+  surfaces: string[];
+  course: Course;
+}
+/** A robot as the list shows it. */
+export interface RobotEntry {
+  id: number;
+  name: string;
+  kit: Kit;
+  build: RobotBuild;
+  team: string | null;
+  standIn: boolean;
+}
+/** The newest check of one socket and kind. */
+export interface WireCheck {
+  socket: string;
+  kind: SensorKind;
+  reacts: boolean;
+  says: string;
+  driftPerS: number | null;
+  at: number;
+}
+export interface RobotDetail extends RobotEntry {
+  checks: WireCheck[];
+  room: Room | null;
+  now: number;
+}
+/** Everything read off one robot. */
+export interface RobotReadings {
+  sets: StoredSet[];
+  recordings: Recording[];
+  now: number;
+}
+export interface RobotThreshold {
+  socket: string;
+  value: number;
+  way: string;
+  compare: string;
+  leave: number | null;
+  reason: string;
+  at: number;
+}
+export interface NewRobot {
+  name: string;
+  kit: string;
+  standIn: boolean;
+}
+export interface NewCheck {
+  socket: string;
+  kind: SensorKind;
+  reacts: boolean;
+  lowest: number | null;
+  highest: number | null;
+  driftPerS?: number | null;
+  says?: string;
+}
+export interface FittingChange {
+  socket?: string;
+  heightMm?: number;
+  mode?: SensorKind;
+  facing?: Facing;
+}
+export interface NewSet {
+  socket: string;
+  kind: SensorKind;
+  surface: string;
+  values: Look[];
+  truth?: number | null;
+  lightNote?: string;
+}
+export interface NewRecording {
+  socket: string;
+  kind: SensorKind;
+  purpose: 'sweep' | 'touch';
+  periodMs: number;
+  values: Reading[];
+}
+export interface NewQuickLooks {
+  socket: string;
+  surface: string;
+  values: Reading[];
+}
+export interface NewThreshold {
+  socket: string;
+  value: number;
+  way: WayName | 'own choice' | 'stop gap';
+  leave?: number;
+  reason?: string;
+  setIds?: [number, number];
+}
+export interface Braking {
+  braking: { commandDelayMs: number; tauBrakeS: number } | null;
+}
+
+export interface RobotRoutes {
+  'GET /robots': { reply: { robots: RobotEntry[] } };
+  'POST /robots': { body: NewRobot; reply: { id: number } };
+  'GET /robots/:id': { reply: RobotDetail };
+  'PATCH /robots/:id': { body: { name?: string; build?: RobotBuild }; reply: undefined };
+  'PATCH /robots/:id/fittings/:socket': { body: FittingChange; reply: RobotBuild };
+  'POST /robots/:id/wire-checks': { body: NewCheck; reply: { id: number; at: number } };
+  'POST /robots/:id/hand': { body: Hand; reply: undefined };
+  'POST /robots/:id/lines': {
+    body: { lines: string[] };
+    reply: { readings: number; refused: number; firstRefused: string | null };
+  };
+  'PUT /robots/:id/braking': { body: Braking; reply: Braking };
+  'GET /robots/:id/readings': { reply: RobotReadings };
+  'POST /robots/:id/sample-sets': { body: NewSet; reply: { id: number; set: StoredSet } };
+  /** A whole set, where pages were given a sample of it. */
+  'GET /sample-sets/:id': { reply: StoredSet };
+  'DELETE /sample-sets/:id': { reply: undefined };
+  'POST /sample-sets/:id/restoration': { reply: undefined };
+  'POST /robots/:id/imports': { body: { sets: NewSet[] }; reply: { ids: number[] } };
+  'POST /robots/:id/recordings': { body: NewRecording; reply: { id: number; recording: Recording } };
+  'GET /recordings/:id': { reply: Recording };
+  'DELETE /recordings/:id': { reply: undefined };
+  'POST /recordings/:id/restoration': { reply: undefined };
+  'POST /robots/:id/quick-looks': { body: NewQuickLooks; reply: { id: number; looks: QuickLooks } };
+  'GET /robots/:id/thresholds': { reply: { thresholds: RobotThreshold[] } };
+  'POST /robots/:id/thresholds': { body: NewThreshold; reply: { id: number; threshold: StoredThreshold } };
+}
+
+const mm = within(-20_000, 20_000).required();
+const reading = within(-100_000, 100_000).allow(null);
+const level = within(-100_000, 100_000);
+const setFields = {
+  socket: socketName.required(),
+  kind: kindOfSensor.required(),
+  surface: words(60).required(),
+  truth: reading,
+  lightNote: wordsOrNone(120),
+};
+export const robotRequests = {
+  'POST /robots': Joi.object<NewRobot>({
+    name: words(80).required(),
+    kit: Joi.string().max(40).required(),
+    standIn: Joi.boolean().required(),
+  }),
+  'PATCH /robots/:id': Joi.object<{ name?: string; build?: RobotBuild }>({
+    name: words(80),
+    build: buildSchema,
+  }).min(1),
+  'PATCH /robots/:id/fittings/:socket': Joi.object<FittingChange>({
+    socket: socketName,
+    heightMm: within(1, 200),
+    mode: kindOfSensor,
+    facing: oneOf(...facings),
+  }).min(1),
+  'POST /robots/:id/wire-checks': Joi.object<NewCheck>({
+    socket: socketName.required(),
+    kind: kindOfSensor.required(),
+    reacts: Joi.boolean().required(),
+    lowest: reading.required(),
+    highest: reading.required(),
+    driftPerS: reading,
+    says: wordsOrNone(300),
+  }),
+  'POST /robots/:id/hand': byField('put', {
+    over: { surface: words(60).required() },
+    air: {},
+    paper: {},
+    press: {},
+    release: {},
+    at: { xMm: mm, yMm: mm, bearingDeg: within(-3600, 3600).required() },
+    drag: { toXMm: mm, toYMm: mm, seconds: within(0.01, 120).required() },
+    turn: { deg: within(-3600, 3600).required() },
+    front: { mm: within(0, 10_000).allow(null).required() },
+    beacon: { deg: within(-180, 180).allow(null).required() },
+    room: { light: within(0, 100).required() },
+    height: { mm: within(0, 200).required() },
+  }) as Joi.Schema as Joi.Schema<Hand>,
+  'POST /robots/:id/lines': Joi.object<{ lines: string[] }>({
+    lines: Joi.array().items(Joi.string().max(400).allow('')).min(1).max(2000).required(),
+  }),
+  'PUT /robots/:id/braking': Joi.object<Braking>({
+    braking: Joi.object({
+      commandDelayMs: within(0, 1000).required(),
+      tauBrakeS: within(0.005, 2).required(),
+    })
+      .allow(null)
+      .required(),
+  }),
+  'POST /robots/:id/sample-sets': Joi.object<NewSet>({ ...setFields, values: looks(500).required() }),
+  'POST /robots/:id/imports': Joi.object<{ sets: NewSet[] }>({
+    sets: Joi.array()
+      .items(Joi.object({ ...setFields, values: looks(MOST_IMPORTED).required() }))
+      .min(1)
+      .max(200)
+      .required(),
+  }),
+  'POST /robots/:id/recordings': Joi.object<NewRecording>({
+    socket: socketName.required(),
+    kind: kindOfSensor.required(),
+    purpose: oneOf('sweep', 'touch').required(),
+    periodMs: within(1, 10_000).required(),
+    values: looks(20_000).required(),
+  }),
+  'POST /robots/:id/quick-looks': Joi.object<NewQuickLooks>({
+    socket: socketName.required(),
+    surface: words(60).required(),
+    values: looks(50).required(),
+  }),
+  'POST /robots/:id/thresholds': Joi.object<NewThreshold>({
+    socket: socketName.required(),
+    value: level.required(),
+    way: oneOf(...wayNames, 'own choice', 'stop gap').required(),
+    leave: level.when('way', { is: 'two levels', then: Joi.required(), otherwise: Joi.forbidden() }),
+    reason: wordsOrNone(200),
+    setIds: Joi.array()
+      .items(whole(1, 2 ** 31))
+      .length(2)
+      .unique()
+      .when('way', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),
+  }),
+};
+
+export const room = Joi.object<Room>({
+  surfaces: Joi.array().items(text).required(),
+  course: courseSchema.required(),
+});
+const entry = named.keys({
+  kit: kitSchema.required(),
+  build: buildSchema.required(),
+  team: maybe(text),
+  standIn: Joi.boolean().required(),
+});
+
+export const robotReplies = {
+  'GET /robots': Joi.object({ robots: Joi.array().items(entry).required() }),
+  'POST /robots': id,
+  'GET /robots/:id': entry.keys({
+    checks: Joi.array()
+      .items(
+        Joi.object<WireCheck>({
+          socket: text.required(),
+          kind: kindOfSensor.required(),
+          reacts: Joi.boolean().required(),
+          says: text.required(),
+          driftPerS: maybe(Joi.number()),
+          at: moment.required(),
+        }),
+      )
+      .required(),
+    room: maybe(room),
+    now: moment.required(),
+  }),
+  'PATCH /robots/:id': null,
+  'PATCH /robots/:id/fittings/:socket': buildSchema,
+  'POST /robots/:id/wire-checks': id.keys({ at: moment.required() }),
+  'POST /robots/:id/hand': null,
+  'POST /robots/:id/lines': Joi.object({
+    readings: count.required(),
+    refused: count.required(),
+    firstRefused: maybe(text),
+  }),
+  'PUT /robots/:id/braking': Joi.object({ braking: maybe(braking) }),
+  'GET /robots/:id/readings': Joi.object({
+    sets: Joi.array().items(storedSet).required(),
+    recordings: Joi.array().items(recording).max(10).required(),
+    now: moment.required(),
+  }),
+  'POST /robots/:id/sample-sets': id.keys({ set: storedSet.required() }),
+  'GET /sample-sets/:id': storedSet.keys({
+    values: looks(MOST_IMPORTED).required(),
+    rgb: looks(MOST_IMPORTED),
+  }),
+  'DELETE /sample-sets/:id': null,
+  'POST /sample-sets/:id/restoration': null,
+  'POST /robots/:id/imports': Joi.object({ ids: Joi.array().items(count).required() }),
+  'POST /robots/:id/recordings': id.keys({ recording: recording.required() }),
+  'GET /recordings/:id': recording,
+  'DELETE /recordings/:id': null,
+  'POST /recordings/:id/restoration': null,
+  'POST /robots/:id/quick-looks': id.keys({ looks: quickLooks.required() }),
+  'GET /robots/:id/thresholds': Joi.object({
+    thresholds: Joi.array()
+      .items(
+        Joi.object<RobotThreshold>({
+          socket: text.required(),
+          value: Joi.number().required(),
+          way: text.required(),
+          compare: text.required(),
+          leave: maybe(Joi.number()),
+          reason: text.required(),
+          at: moment.required(),
+        }),
+      )
+      .required(),
+  }),
+  'POST /robots/:id/thresholds': id.keys({ threshold: storedThreshold.required() }),
+};

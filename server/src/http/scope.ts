@@ -1,0 +1,35 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import type { ChangeOf } from '@vigilum/contract/types';
+import type { Database, Queries } from '../db/database.ts';
+
+/** What belongs to the request under way: its transaction, who asks, and what it will tell once it is done. */
+export interface Scope {
+  /** The transaction that every statement of the request joins; null where each stands alone. */
+  tx: Queries | null;
+  by: string | null;
+  told: ChangeOf[];
+}
+
+const scopes = new AsyncLocalStorage<Scope>();
+
+export const scopeNow = (): Scope | undefined => scopes.getStore();
+export const inScope = <T>(scope: Scope, work: () => T): T => scopes.run(scope, work);
+
+/**
+ * A database whose statements join the transaction of the request that they are made in, so that a write and the
+ * note that it was done stand or fall together.
+ */
+export function joining(db: Database): Database {
+  return {
+    ...db,
+    query: (sql, params) => (scopeNow()?.tx ?? db).query(sql, params),
+    transaction: (work) => {
+      const scope = scopeNow();
+      if (scope?.tx) return work(scope.tx);
+      return db.transaction((tx) => {
+        const joined = (): ReturnType<typeof work> => work(tx);
+        return scope ? inScope({ ...scope, tx }, joined) : joined();
+      });
+    },
+  };
+}

@@ -1,0 +1,98 @@
+import type Joi from 'joi';
+import { Router, type Request, type RequestHandler } from 'express';
+import { KEY_HEADER, PAGE_HEADER, TOKEN } from '@vigilum/contract/changes';
+import { replyFault, requests } from '@vigilum/contract/schemas';
+import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
+import { Problem } from './problems.ts';
+import { inScope, type Scope } from './scope.ts';
+import type { Services } from './services.ts';
+import { validate } from './validate.ts';
+
+export interface Asked<R extends Route> {
+  params: Record<Params<R>, string>;
+  query: Query<R>;
+  body: Body<R>;
+  req: Request;
+}
+
+interface Options {
+  /** Status of success where it is not 201 for a POST, 204 without a reply, and 200 else. */
+  status?: number;
+  /** Reads a body that is larger than usual. */
+  reads?: RequestHandler;
+  /** Its work is long: it must not hold a transaction, and is never queued by a page. */
+  long?: boolean;
+}
+
+export type Serve = <R extends Route>(
+  route: R,
+  answer: (asked: Asked<R>) => Reply<R> | Promise<Reply<R>>,
+  options?: Options,
+) => void;
+
+const checked = process.env.NODE_ENV === 'test' || process.env.NODE_ENV === 'development';
+
+function header(req: Request, name: string): string | null {
+  const given = req.headers[name];
+  if (given === undefined) return null;
+  if (typeof given !== 'string' || !TOKEN.test(given))
+    throw new Problem(400, 'Bad header', `${name} must be 8 to 64 letters, digits, dashes or underscores.`);
+  return given;
+}
+
+/** Does a write once for each key: when it comes again, the first answer is given again. */
+async function once(
+  { db, now }: Services,
+  key: string,
+  status: number,
+  work: () => Promise<unknown>,
+): Promise<{ status: number; reply: unknown }> {
+  return db.transaction(async (tx) => {
+    const [done] = await tx.query<{ status: number; reply: unknown }>(
+      'select status, reply from writes where key = $1',
+      [key],
+    );
+    if (done) return { status: done.status, reply: done.reply ?? undefined };
+    const reply = await work();
+    await tx.query('insert into writes (key, status, reply, at) values ($1, $2, $3::jsonb, $4)', [
+      key,
+      status,
+      reply === undefined ? null : JSON.stringify(reply),
+      now().toISOString(),
+    ]);
+    return { status, reply };
+  });
+}
+
+/**
+ * A router whose routes are those of the contract: bodies are checked against it before anything is done, replies
+ * in tests and development, and changes are told once everything is stored.
+ */
+export function contractRouter(services: Services, declare: (serve: Serve) => void): Router {
+  const router = Router();
+  const serve: Serve = (route, answer, { status: given, reads, long = false } = {}) => {
+    const [method, path] = route.split(' ') as [string, string];
+    const schema: Joi.Schema | undefined = requests[route as Filled];
+    const handler: RequestHandler = async (req, res) => {
+      const body = (schema ? validate(schema, req.body) : undefined) as never;
+      const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [] };
+      const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
+      const work = async () => answer({ params: req.params as never, query: req.query as never, body, req });
+      const done = await inScope(scope, async () =>
+        key === null
+          ? { status: 0, reply: await work() }
+          : once(services, key, given ?? (method === 'POST' ? 201 : 200), work),
+      );
+      const fault = checked ? replyFault(route, done.reply) : null;
+      if (fault !== null) throw new Error(`${route} answers against its contract: ${fault}`);
+      for (const change of scope.told) services.changes.tell(change, scope.by);
+      if (done.reply === undefined) res.status(204).end();
+      else res.status(given ?? (method === 'POST' ? 201 : 200)).json(done.reply);
+    };
+    const verb = method.toLowerCase() as 'get';
+    if (reads) router[verb](path, reads, handler);
+    else router[verb](path, handler);
+  };
+  declare(serve);
+  return router;
+}

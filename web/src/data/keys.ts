@@ -1,0 +1,109 @@
+import type { QueryKey } from '@tanstack/react-query';
+import type { ChangeOf } from '@vigilum/contract/types';
+
+type Id = string | number;
+
+/** The keys of everything that pages ask for. What one change concerns is a prefix of the keys that show it. */
+export const keys = {
+  today: ['today'] as const,
+  periods: ['period'] as const,
+  periodThresholds: (period: Id) => ['period', String(period), 'thresholds'] as const,
+  periodNotes: (period: Id) => ['period', String(period), 'notes'] as const,
+  classes: ['classes'] as const,
+  teams: ['teams'] as const,
+  /** Everything of every team, of one team, of one team in one lesson. */
+  allTeams: ['team'] as const,
+  team: (team: Id) => ['team', String(team)] as const,
+  teamLesson: (team: Id, lesson: string) => ['team', String(team), lesson] as const,
+  workspace: (team: Id, lesson: string) => ['team', String(team), lesson, 'workspace'] as const,
+  versions: (team: Id, lesson: string) => ['team', String(team), lesson, 'versions'] as const,
+  version: (team: Id, lesson: string, version: number | null) =>
+    ['script version', String(team), lesson, version] as const,
+  logs: (team: Id, lesson: string) => ['team', String(team), lesson, 'logs'] as const,
+  lessons: ['lessons'] as const,
+  allLessons: ['lesson'] as const,
+  lesson: (slug: string) => ['lesson', slug] as const,
+  bench: (slug: string) => ['lesson', slug, 'bench'] as const,
+  draft: (slug: string) => ['lesson', slug, 'draft'] as const,
+  lessonVersions: (slug: string) => ['lesson', slug, 'versions'] as const,
+  lessonVersion: (slug: string, version: number | null) => ['lesson version', slug, version] as const,
+  variants: (slug: string, klass: Id) => ['lesson', slug, 'variants', String(klass)] as const,
+  robots: ['robots'] as const,
+  robot: (id: Id) => ['robot', String(id), 'detail'] as const,
+  robotReadings: (id: Id) => ['robot', String(id), 'readings'] as const,
+  robotThresholds: (id: Id) => ['robot', String(id), 'thresholds'] as const,
+  allRobots: ['robot'] as const,
+  recording: (id: number) => ['recording', id] as const,
+  kits: ['kits'] as const,
+  phrasebooks: (kit: string) => ['phrasebooks', kit] as const,
+  courses: ['courses'] as const,
+  course: (id: Id) => ['course', String(id)] as const,
+  kept: (of: string, key: string) => ['kept', of, key] as const,
+};
+
+/** The queries that show what a change concerns. The rows of a board are asked for one by one: `boardTeams`. */
+export function keysOf(change: ChangeOf): QueryKey[] {
+  switch (change.what) {
+    case 'evidence': {
+      const { team, lesson, part } = change;
+      switch (part) {
+        case 'script':
+          // Those who have it open take in the updates themselves.
+          return [];
+        case 'version':
+          return [keys.workspace(team, lesson), keys.versions(team, lesson)];
+        case 'log':
+          return [keys.logs(team, lesson)];
+        case 'notes':
+          return [keys.workspace(team, lesson), keys.periods];
+        default:
+          return [keys.workspace(team, lesson)];
+      }
+    }
+    case 'robot': {
+      const teams = change.teams.map((team) => keys.team(team));
+      const { robot } = change;
+      switch (change.part) {
+        case 'readings':
+          return [...teams, keys.robotReadings(robot), keys.periods];
+        case 'threshold':
+          return [...teams, keys.robotThresholds(robot), keys.periods];
+        case 'check':
+          return [...teams, keys.robot(robot)];
+        case 'braking':
+          return teams;
+        case 'build':
+          return [...teams, keys.robot(robot), keys.robots, keys.periods];
+      }
+      break;
+    }
+    case 'class':
+      return change.part === 'variants'
+        ? [keys.allTeams, keys.allLessons]
+        : [
+            keys.today,
+            keys.classes,
+            keys.teams,
+            keys.periods,
+            ...(change.part === 'teams' ? [keys.allTeams, keys.robots, keys.allRobots] : []),
+          ];
+    case 'lesson':
+      return [keys.lesson(change.lesson), keys.lessons, keys.allTeams, keys.courses, keys.kits, keys.periods];
+    case 'kit':
+      return [keys.kits, keys.robots, keys.allRobots, keys.allTeams, keys.allLessons];
+    case 'phrasebook':
+      return [keys.phrasebooks(change.kit)];
+    case 'course':
+      return [keys.courses, keys.course(change.course)];
+  }
+  return [];
+}
+
+/** The rows of boards that a change concerns: which teams, and in which lesson where it matters; null for none. */
+export function boardTeams(change: ChangeOf): { teams: number[]; lesson: string | null } | null {
+  if (change.what === 'evidence')
+    return ['version', 'try', 'proof', 'trial'].includes(change.part)
+      ? { teams: [change.team], lesson: change.lesson }
+      : null;
+  return change.what === 'robot' ? { teams: change.teams, lesson: null } : null;
+}

@@ -1,0 +1,135 @@
+import type { QueryClient } from '@tanstack/react-query';
+import type {
+  QuickLooks,
+  Recording,
+  SavedScript,
+  StoredProof,
+  StoredSensor,
+  StoredSet,
+  StoredThreshold,
+  StoredTrial,
+  StoredTry,
+} from '@vigilum/core/classroom';
+import { sameSocket } from '@vigilum/core/sensing';
+import type { RobotReadings, Workspace } from '@vigilum/contract/types';
+import { keys } from './keys.ts';
+
+/** What the server answered to a write is put where pages show it, so that nothing needs to be asked for again. */
+
+const isWorkspace = ({ queryKey }: { queryKey: readonly unknown[] }) => queryKey[3] === 'workspace';
+
+/** Changes what is known of one sensor, in every lesson of every team that drives the robot. */
+function patchSensor(
+  client: QueryClient,
+  robot: number,
+  socket: string,
+  change: (sensor: StoredSensor, kind: string | undefined) => StoredSensor,
+): void {
+  client.setQueriesData<Workspace>({ queryKey: keys.allTeams, predicate: isWorkspace }, (old) => {
+    if (!old || old.robot.id !== robot) return old;
+    const own = Object.keys(old.sensors).find((name) => sameSocket(name, socket));
+    if (own === undefined) return old;
+    const need = [old.lesson.need, ...(old.lesson.also ?? [])].find((one) => sameSocket(one.socket, own));
+    return { ...old, sensors: { ...old.sensors, [own]: change(old.sensors[own]!, need?.kind) } };
+  });
+}
+
+function patchWorkspace(
+  client: QueryClient,
+  team: number,
+  lesson: string,
+  change: (old: Workspace) => Workspace,
+): void {
+  client.setQueryData<Workspace>(keys.workspace(team, lesson), (old) => (old ? change(old) : old));
+}
+
+const sameSet = (a: StoredSet, b: StoredSet) =>
+  a.socket === b.socket && a.kind === b.kind && a.surface === b.surface && a.truth === b.truth;
+const withSet = (sets: readonly StoredSet[], set: StoredSet): StoredSet[] => [
+  ...sets.filter((old) => !sameSet(old, set)),
+  set,
+];
+
+export function putSet(client: QueryClient, robot: number, set: StoredSet): void {
+  patchSensor(client, robot, set.socket, (sensor, kind) =>
+    // Readings count only while the sensor is set as the lesson needs it.
+    kind !== undefined && kind !== set.kind ? sensor : { ...sensor, sets: withSet(sensor.sets, set) },
+  );
+  client.setQueryData<RobotReadings>(keys.robotReadings(robot), (old) =>
+    old ? { ...old, sets: withSet(old.sets, set) } : old,
+  );
+}
+
+export function putRecording(client: QueryClient, robot: number, recording: Recording): void {
+  const { socket, kind, purpose, ...record } = recording;
+  patchSensor(client, robot, socket, (sensor, own) =>
+    own !== undefined && own !== kind ? sensor : { ...sensor, [purpose]: record },
+  );
+  client.setQueryData<RobotReadings>(keys.robotReadings(robot), (old) =>
+    old ? { ...old, recordings: [recording, ...old.recordings] } : old,
+  );
+}
+
+export function putQuickLooks(client: QueryClient, robot: number, socket: string, looks: QuickLooks): void {
+  patchSensor(client, robot, socket, (sensor) => ({
+    ...sensor,
+    quickLooks: [...sensor.quickLooks.filter(({ surface }) => surface !== looks.surface), looks],
+  }));
+}
+
+export function putThreshold(
+  client: QueryClient,
+  robot: number,
+  socket: string,
+  threshold: StoredThreshold,
+): void {
+  patchSensor(client, robot, socket, (sensor) => ({ ...sensor, threshold }));
+  void client.invalidateQueries({ queryKey: keys.robotThresholds(robot) });
+}
+
+export function putCheck(
+  client: QueryClient,
+  robot: number,
+  socket: string,
+  check: { reacts: boolean; at: number },
+): void {
+  patchSensor(client, robot, socket, (sensor) => ({ ...sensor, wireCheck: check }));
+  void client.invalidateQueries({ queryKey: keys.robot(robot) });
+}
+
+export const putTry = (client: QueryClient, team: number, lesson: string, made: StoredTry): void =>
+  patchWorkspace(client, team, lesson, (old) => ({ ...old, tries: [made, ...old.tries].slice(0, 8) }));
+
+export const putProof = (client: QueryClient, team: number, lesson: string, proof: StoredProof): void =>
+  patchWorkspace(client, team, lesson, (old) => ({ ...old, proof }));
+
+export const putTrial = (client: QueryClient, team: number, lesson: string, trial: StoredTrial): void =>
+  patchWorkspace(client, team, lesson, (old) => ({
+    ...old,
+    trials: [...old.trials.filter(({ id }) => id !== trial.id), trial].sort(
+      (a, b) => a.at - b.at || a.id - b.id,
+    ),
+  }));
+
+export const putNote = (
+  client: QueryClient,
+  team: number,
+  lesson: string,
+  step: string,
+  note: { text: string; revision: number },
+): void => patchWorkspace(client, team, lesson, (old) => ({ ...old, notes: { ...old.notes, [step]: note } }));
+
+export const putPlace = (client: QueryClient, team: number, lesson: string, place: string): void =>
+  patchWorkspace(client, team, lesson, (old) => ({ ...old, place }));
+
+export function putScript(
+  client: QueryClient,
+  team: number,
+  lesson: string,
+  script: SavedScript | null,
+): void {
+  patchWorkspace(client, team, lesson, (old) =>
+    script === null || (old.script && old.script.version >= script.version) ? old : { ...old, script },
+  );
+  void client.invalidateQueries({ queryKey: keys.versions(team, lesson) });
+}
