@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { stage, teams, writeScript } from './team.ts';
 
 test('a distance is read against the ruler, becomes a threshold, and stops the robot', async ({ page }) => {

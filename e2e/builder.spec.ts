@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 
 const steps = (page: Page) => page.getByRole('list', { name: 'Steps of the lesson' });
 const saved = (page: Page) => expect(page.getByText('saved', { exact: true })).toBeVisible();
@@ -124,18 +124,51 @@ test('a text is typed, seen as the team sees it, kept, and compared with what it
   await saved(page);
 });
 
-test('two screens on one lesson: the second is asked, and neither is lost', async ({ page, context }) => {
+test('two screens on one lesson: each sees the other’s, and where both changed one thing one is asked', async ({
+  page,
+  context,
+}) => {
   await fromAim(page, 'count');
+  const title = page.getByLabel('title', { exact: true });
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel('title', { exact: true }).fill('Theirs');
   await saved(other);
-  await page.getByLabel('title', { exact: true }).fill('Mine');
-  await expect(page.getByText('This lesson was changed on another screen.')).toBeVisible();
-  await page.getByRole('button', { name: 'Take theirs' }).click();
-  await expect(page.getByLabel('title', { exact: true })).toHaveValue('Theirs');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByLabel('title', { exact: true })).toHaveValue('Mine');
+  // The first screen follows by itself while nothing is typed on it.
+  await expect(title).toHaveValue('Theirs');
+  for (const [choice, shown] of [
+    ['Take theirs', 'Theirs again'],
+    ['Keep mine', 'Mine again'],
+  ] as const) {
+    await page.route('**/api/**', (route) => route.abort());
+    await title.fill('Mine again');
+    await expect(page.getByText('kept here', { exact: true })).toBeVisible();
+    await other.getByLabel('title', { exact: true }).fill('Theirs again');
+    await saved(other);
+    await page.unroute('**/api/**');
+    const asked = page.getByText('Somebody else changed this lesson meanwhile.');
+    await expect(asked).toBeVisible({ timeout: 20_000 });
+    await page.getByRole('button', { name: choice }).click();
+    await expect(title).toHaveValue(shown);
+    await saved(page);
+    // “Saved” is true: it is what the server has, and what the other screen shows.
+    await expect(other.getByLabel('title', { exact: true })).toHaveValue(shown);
+    const slug = /lessons\/([^/]+)\//.exec(page.url())![1]!;
+    const stored = async () =>
+      ((await (await page.request.get(`/api/lessons/${slug}/draft`)).json()) as { lesson: { title: string } })
+        .lesson.title;
+    expect(await stored()).toBe(shown);
+    // Whatever was chosen, the other one is among the versions.
+    const { versions } = (await (await page.request.get(`/api/lessons/${slug}/versions`)).json()) as {
+      versions: { version: number }[];
+    };
+    const titles: string[] = [];
+    for (const { version } of versions) {
+      const answer = await page.request.get(`/api/lessons/${slug}/versions/${version}`);
+      titles.push(((await answer.json()) as { lesson: { title: string } }).lesson.title);
+    }
+    expect(titles).toEqual(expect.arrayContaining(['Mine again', 'Theirs again']));
+  }
   await other.close();
 });
 

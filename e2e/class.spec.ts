@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { open, stage } from './team.ts';
 
 test('the board follows what a team does elsewhere', async ({ page, browser }) => {
@@ -60,7 +60,7 @@ test('the theme is kept', async ({ page }) => {
 test('without a server the page says so and goes on by itself', async ({ page }) => {
   await page.route('**/api/events', (route) => route.abort());
   await open(page, 'Gannet', 'decide');
-  const banner = page.getByText('The server does not answer. What is on this page stays;');
+  const banner = page.getByText('The server does not answer. What you write is kept in this browser');
   await expect(banner).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Where should the robot say “tide line”?' })).toBeVisible();
   await page.unroute('**/api/events');

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { open } from './team.ts';
 
 /** A log as a robot might write it: drives up to the line and stops `past` mm beyond its near edge. */

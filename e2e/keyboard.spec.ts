@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { open, stage } from './team.ts';
 
 test('from readings to a decided threshold without a mouse', async ({ page }) => {

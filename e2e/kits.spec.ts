@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { readFileSync } from 'node:fs';
 
 test('a kit is copied, changed, saved as JSON, and comes back from the file', async ({ page }) => {

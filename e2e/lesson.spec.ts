@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { open, stage, writeScript } from './team.ts';
 
 test('a team walks from a wrong plug to a proved program on the floor', async ({ page }) => {

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 
 const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
 const pages = [

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { open, stage, writeScript } from './team.ts';
 
 test('faults of a script stand in their place, all at once, each with what to do', async ({ page }) => {
@@ -12,45 +12,6 @@ test('faults of a script stand in their place, all at once, each with what to do
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await stage(page, 'Try').click();
   await expect(page.getByText(/Line 2: “drvie” is not a step/)).toBeVisible();
-});
-
-test('two tablets on one script: nobody’s text is lost', async ({ page, browser }) => {
-  await open(page, 'Fulmar', 'script');
-  const other = await browser.newPage();
-  await open(other, 'Fulmar', 'script');
-  await writeScript(other, 'drive 20 % for 5 cm');
-  await expect(other.getByText('saved', { exact: true })).toBeVisible();
-  await writeScript(page, 'drive 25 % for 6 cm');
-  await expect(page.getByText('Somebody else saved this script meanwhile.')).toBeVisible();
-  await page.getByRole('button', { name: 'Take theirs' }).click();
-  await expect(page.getByRole('textbox', { name: 'Script, one step a line' })).toContainText(
-    'drive 20 % for 5 cm',
-  );
-  await expect(page.getByText('saved', { exact: true })).toBeVisible();
-  await writeScript(page, 'drive 30 % for 7 cm');
-  await expect(page.getByText('saved', { exact: true })).toBeVisible();
-  await writeScript(other, 'drive 35 % for 8 cm');
-  await other.getByRole('button', { name: 'Keep mine' }).click();
-  await expect(other.getByText('saved', { exact: true })).toBeVisible();
-  const { record } = (await (await page.request.get('/api/teams/4/lessons/tide-line')).json()) as {
-    record: { script: { text: string } };
-  };
-  expect(record.script.text).toBe('drive 35 % for 8 cm');
-  await other.close();
-});
-
-test('a server that does not answer loses nothing on the page', async ({ page }) => {
-  await open(page, 'Plover', 'script');
-  await page.route('**/script-versions', (route) => route.abort());
-  await writeScript(page, 'drive 20 % for 5 cm');
-  await expect(page.getByText('This is not saved yet.')).toBeVisible();
-  await expect(page.getByText(/server does not answer/).first()).toBeVisible();
-  await expect(page.getByRole('textbox', { name: 'Script, one step a line' })).toContainText(
-    'drive 20 % for 5 cm',
-  );
-  await page.unroute('**/script-versions');
-  await page.getByRole('button', { name: 'Save now' }).click();
-  await expect(page.getByText('saved', { exact: true })).toBeVisible();
 });
 
 test('removed readings and trials come back with Undo', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { give, open } from './team.ts';
 
 const file = (name: string, text: string, mimeType: string) => ({

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { open, stage } from './team.ts';
 
 /** Moves a slider of the stand-in's hands and lets it go. */

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { open, stage, writeScript } from './team.ts';
 
 test('seven schools side by side: the recommended one keeps clear of the rival, another is chosen with a reason', async ({

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { give, open, writeScript } from './team.ts';
 
 const text = (page: Page) => page.getByRole('textbox', { name: 'Script, one step a line' });

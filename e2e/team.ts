@@ -1,4 +1,4 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from './test.ts';
 
 /** Teams of the demo by their place in the room. */
 export const teams = {
@@ -42,11 +42,11 @@ export async function writeScript(page: Page, text: string): Promise<void> {
 /** Gives a team a script to begin with, as its newest version. */
 export async function give(page: Page, team: keyof typeof teams, text: string): Promise<void> {
   const lesson = `/api/teams/${teams[team]}/lessons/tide-line`;
-  const { record } = (await (await page.request.get(lesson)).json()) as {
-    record: { script: { version: number; text: string } | null };
+  const { script } = (await (await page.request.get(lesson)).json()) as {
+    script: { version: number; text: string } | null;
   };
-  if (record.script?.text === text) return;
-  const basedOn = record.script?.version ?? 0;
+  if (script?.text === text) return;
+  const basedOn = script?.version ?? 0;
   const answer = await page.request.post(`${lesson}/script-versions`, { data: { text, basedOn } });
   expect(answer.status()).toBe(201);
 }

@@ -80,6 +80,8 @@ export interface NewNote {
   text: string;
   /** The revision it was made from; 0 for the first. */
   revision: number;
+  /** What brought it about; empty for a save as one goes. */
+  note?: string;
 }
 export interface KeptLog {
   id: number;
@@ -141,6 +143,7 @@ export const teamRequests = {
     step: stepId.required(),
     text: verbatim(2000).required(),
     revision: count.required(),
+    note: wordsOrNone(120),
   }),
   'POST /teams/:id/lessons/:slug/script-updates': Joi.object<ScriptPush>({
     from: count.required(),

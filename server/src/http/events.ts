@@ -2,6 +2,9 @@ import type { RequestHandler, Response } from 'express';
 import type { Change, ChangeOf } from '@vigilum/contract/types';
 import { scopeNow } from './scope.ts';
 
+/** A stream says this often that it is alive, ms. */
+const AWAKE_MS = 8000;
+
 /** Opens a server-sent event stream on a response and keeps it awake. Returns a writer of events. */
 export function openStream(res: Response): (event: string, data: unknown, id?: number) => void {
   res.writeHead(200, {
@@ -10,7 +13,8 @@ export function openStream(res: Response): (event: string, data: unknown, id?: n
     connection: 'keep-alive',
   });
   res.write('retry: 2000\n\n');
-  const awake = setInterval(() => res.write(': awake\n\n'), 15_000);
+  // An event, not a comment: a page that hears nothing for longer knows that the line is dead.
+  const awake = setInterval(() => res.write('event: awake\ndata: {}\n\n'), AWAKE_MS);
   res.on('close', () => clearInterval(awake));
   return (event, data, id) => {
     if (res.writableEnded) return;

@@ -29,15 +29,15 @@ const SAVE_NOTE = `
     returning revision
   ), now_at as (select revision from saved union all select revision from moved_on),
   last as (
-    select id, saved_by, saved_at from kept_versions where kind = 'note' and key = $7 order by revision desc, id desc limit 1
+    select id, note, saved_by, saved_at from kept_versions where kind = 'note' and key = $7 order by revision desc, id desc limit 1
   ), together as (
     update kept_versions v set revision = n.revision, value = to_jsonb($4::text), saved_at = $5::timestamptz
       from last, now_at n
-     where v.id = last.id and last.saved_by = $8 and last.saved_at > $5::timestamptz - interval '${SAME_SITTING}'
+     where v.id = last.id and last.note = '' and $9 = '' and last.saved_by = $8 and last.saved_at > $5::timestamptz - interval '${SAME_SITTING}'
     returning v.id
   ), kept as (
-    insert into kept_versions (kind, key, revision, value, saved_by, saved_at)
-    select 'note', $7, n.revision, to_jsonb($4::text), $8, $5::timestamptz from now_at n
+    insert into kept_versions (kind, key, revision, value, note, saved_by, saved_at)
+    select 'note', $7, n.revision, to_jsonb($4::text), $9, $8, $5::timestamptz from now_at n
      where not exists (select 1 from together)
   )
   select revision from now_at`;
@@ -59,7 +59,7 @@ export function placeRoutes(services: Services): Router {
       return undefined;
     });
 
-    serve('PUT /teams/:id/lessons/:slug/notes', async ({ params, body: { step, text, revision } }) => {
+    serve('PUT /teams/:id/lessons/:slug/notes', async ({ params, body: { step, text, revision, note } }) => {
       const { team, lesson } = await teamAndWrittenLesson(db, params);
       mustHave(lesson.lesson, step);
       const key = noteKey(team, params.slug, step);
@@ -73,6 +73,7 @@ export function placeRoutes(services: Services): Router {
         revision,
         key,
         by,
+        note ?? '',
       ]);
       if (!saved) {
         const [theirs] = await db.query<{ revision: number; text: string }>(

@@ -3,6 +3,7 @@ import { lessonFaults, sameJudged, variantOf, type Lesson, type ModelState } fro
 import type { Kit } from '@vigilum/core/sensing';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
+import { scopeNow } from '../http/scope.ts';
 import type { Simulations } from '../jobs/simulations.ts';
 
 /** A lesson as its teacher works on it. */
@@ -64,8 +65,9 @@ export async function keepLesson(
         [],
         { theirs: { revision: before.revision, value: before.definition } },
       );
-    const [newest] = await tx.query<{ version: number; saved_at: Date; note: string }>(
-      'select version, saved_at, note from lesson_versions where lesson_id = $1 order by version desc limit 1',
+    const by = scopeNow()?.by ?? '';
+    const [newest] = await tx.query<{ version: number; saved_at: Date; note: string; saved_by: string }>(
+      'select version, saved_at, note, saved_by from lesson_versions where lesson_id = $1 order by version desc limit 1',
       [id],
     );
     let version = newest?.version ?? 0;
@@ -80,13 +82,15 @@ export async function keepLesson(
     const sameSitting =
       newest !== undefined &&
       newest.note === '' &&
+      newest.saved_by === by &&
       note === '' &&
       at.getTime() - newest.saved_at.getTime() < SAME_SITTING_MS;
     if (!sameSitting) version++;
     await tx.query(
-      `insert into lesson_versions (lesson_id, version, definition, saved_at, note) values ($1, $2, $3::jsonb, $4, $5)
+      `insert into lesson_versions (lesson_id, version, definition, saved_at, note, saved_by)
+       values ($1, $2, $3::jsonb, $4, $5, $6)
        on conflict (lesson_id, version) do update set definition = excluded.definition, saved_at = excluded.saved_at`,
-      [id, version, JSON.stringify(lesson), at.toISOString(), note],
+      [id, version, JSON.stringify(lesson), at.toISOString(), note, by],
     );
     return one<DraftRow>(
       tx,

@@ -15,6 +15,7 @@ import { countOf } from '@vigilum/core/quantity';
 import { Toaster } from 'sonner';
 import { useWaits } from '../saving/useDoc.ts';
 import { useChangeFeed } from './useChangeFeed.ts';
+import { usePageTitle } from './usePageTitle.ts';
 import { setTheme, useTheme } from '../ui/theme.ts';
 import { useKey } from '../ui/useKey.ts';
 import { Mark } from '../ui/Wordmark.tsx';
@@ -53,6 +54,7 @@ function Connection({ heard }: { heard: boolean }) {
 /** The frame of every page: a slim rail at the left (at the bottom on narrow screens), the page beside it. */
 export function Shell() {
   const heard = useChangeFeed();
+  usePageTitle();
   const theme = useTheme();
   const { pathname } = useLocation();
   const [help, setHelp] = useState(false);

@@ -6,9 +6,11 @@ import { queryClient } from '../data/queries.ts';
 import '../styles.css';
 import '../ui/theme.ts';
 import { startOutbox } from '../saving/box.ts';
+import { keepPages } from './offline.ts';
 import { router } from './router.tsx';
 
 startOutbox();
+void keepPages();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

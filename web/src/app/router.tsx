@@ -6,6 +6,24 @@ import { Shell } from './Shell.tsx';
 /** A page that broke: says so and offers the way back, instead of a blank screen. */
 function Broken() {
   const error = useRouteError();
+  // Its code is not here: without the network it cannot be shown now; what was written stays in the browser.
+  if (error instanceof TypeError && /import|module|fetch/i.test(error.message))
+    return (
+      <main className="p-8">
+        <h1 className="text-title font-bold">This page is not on this tablet yet.</h1>
+        <p className="my-3 text-ink-2">
+          It comes with the network. What you wrote is kept in this browser and sent when the server answers.
+        </p>
+        <span className="flex gap-2">
+          <button type="button" className="btn btn-primary" onClick={() => window.location.reload()}>
+            Try again
+          </button>
+          <button type="button" className="btn btn-plain" onClick={() => window.history.back()}>
+            Go back
+          </button>
+        </span>
+      </main>
+    );
   const missing = (error as { status?: number } | null)?.status === 404;
   return (
     <main className="p-8">
@@ -18,9 +36,17 @@ function Broken() {
   );
 }
 
-const stage = (load: () => Promise<{ default: React.ComponentType }>) => async () => ({
-  Component: (await load()).default,
-});
+const loads: (() => Promise<unknown>)[] = [];
+const stage = (load: () => Promise<{ default: React.ComponentType }>) => {
+  loads.push(load);
+  return async () => ({ Component: (await load()).default });
+};
+
+/** Fetches the code of every page, one after the other, so that none is missing when the network is. */
+export async function fetchAllPages(): Promise<void> {
+  const { stageLoads } = await import('../workspace/StepPage.tsx');
+  for (const load of [...loads, ...stageLoads]) await load().catch(() => undefined);
+}
 
 export const router = createBrowserRouter([
   {

@@ -1,6 +1,6 @@
 import { CircleAlert, Printer, Redo2, Undo2 } from 'lucide-react';
 import { useDeferredValue, useMemo } from 'react';
-import { Link, NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import { Link, NavLink, Outlet, useOutletContext, useParams, useLocation } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { lessonDifferences, missingIn, type Lesson, type Missing } from '@vigilum/core/lesson';
 import type { Draft } from '@vigilum/contract/types';
@@ -47,6 +47,7 @@ function Differences({ mine, theirs }: { mine: Lesson; theirs: Lesson }) {
 
 function Builder({ draft }: { draft: Draft }) {
   const hands = useDraft(draft);
+  const { pathname } = useLocation();
   const { lesson, model, saving } = hands;
   // What is missing follows a moment later, so that typing stays fluid.
   const settled = useDeferredValue(lesson);
@@ -55,7 +56,10 @@ function Builder({ draft }: { draft: Draft }) {
   // A proof under way is not a thing that the teacher has to see to.
   const waiting = model.busy && model.state === 'never proved' && stops > 0 ? 1 : 0;
   return (
-    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
+    <main
+      data-part={views.find(({ to }) => pathname.endsWith(to))?.word}
+      className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none"
+    >
       <header className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
         <BackLink to={`/lessons/${lesson.slug}/about`} title="Back to the lesson" />
         {/* What the lesson's state is stands under its title, so that nothing moves when it changes. */}

@@ -24,7 +24,7 @@ export const useDraftQuery = (slug: string) =>
 /** A lesson in work: undo and redo, saved a moment after the last change, its model answer judged after each save. */
 export function useDraft(first: Draft) {
   const { slug } = first.lesson;
-  const doc = useDoc(lessonKind, { slug }, { revision: first.revision, value: first.lesson });
+  const doc = useDoc(lessonKind, { slug }, { revision: first.revision, value: first.lesson }, false);
   const { state: saving, answer } = doc;
   const history = useHistory<Lesson>(saving.shown);
   const { now: lesson, change: remember } = history;
@@ -45,13 +45,13 @@ export function useDraft(first: Draft) {
   useEffect(() => {
     if (lesson !== doc.state.shown) doc.happen({ is: 'typed', value: lesson });
   }, [lesson, doc]);
-  const { shown } = saving;
-  const seen = useRef(shown);
+  const { outside } = doc;
+  const seen = useRef(outside);
   useEffect(() => {
-    if (shown === seen.current) return;
-    seen.current = shown;
-    if (shown !== lesson) remember(shown);
-  }, [shown, lesson, remember]);
+    if (outside === seen.current) return;
+    seen.current = outside;
+    remember(doc.state.shown);
+  }, [outside, doc, remember]);
 
   // What was saved says what became of the model answer; one that was never judged is judged.
   const judged = useRef(answer);

@@ -40,10 +40,16 @@ async function askForRows(client: QueryClient, changes: readonly ChangeOf[]): Pr
     const teams = period.teams.filter(({ id }) => wanted.has(id)).map(({ id }) => id);
     if (teams.length === 0) continue;
     const asked = Date.now();
-    const { now, teams: rows } = await api('GET /periods/:id/board', {
+    const answer = await api('GET /periods/:id/board', {
       id: period.id,
       query: { teams: teams.join(',') },
-    });
+    }).catch(() => null);
+    if (!answer) {
+      // Asked for as a whole when the server is back.
+      await client.invalidateQueries({ queryKey: keys.today, refetchType: 'none' });
+      return;
+    }
+    const { now, teams: rows } = answer;
     client.setQueryData<Today>(keys.today, (old) => (old ? withRows(old, period.id, now, rows) : old), {
       updatedAt: asked,
     });
@@ -69,6 +75,18 @@ export interface FeedHooks {
   changed: (change: Change) => void;
 }
 
+/** The server says every eight seconds that it is there; a line that is silent for longer is dead, ms. */
+const SILENT_MS = 20_000;
+const AGAIN_MS = 2000;
+
+/** Asks again for what could not be had while the server was away. */
+function askForFailed(client: QueryClient): void {
+  void client.refetchQueries({
+    type: 'active',
+    predicate: ({ state }) => state.isInvalidated || state.status === 'error',
+  });
+}
+
 /** Listens to what other pages change. Returns how to stop. */
 export function listen(
   client: QueryClient,
@@ -79,27 +97,64 @@ export function listen(
     windowMs: WINDOW_MS,
     setTimer: (run, ms) => window.setTimeout(run, ms),
   });
-  const source = new EventSource(`/api/events${after.revision === null ? '' : `?after=${after.revision}`}`);
+  let source: EventSource | null = null;
+  let watchdog = 0;
+  let stopped = false;
+
+  const close = () => {
+    window.clearTimeout(watchdog);
+    source?.close();
+    source = null;
+  };
+  const lose = () => {
+    hooks.lost();
+    close();
+    // Browsers try again by themselves, but not when the line is only silent.
+    watchdog = window.setTimeout(open, AGAIN_MS);
+  };
+  const alive = () => {
+    window.clearTimeout(watchdog);
+    watchdog = window.setTimeout(lose, SILENT_MS);
+  };
   const note = (event: Event): { revision: number } => {
+    alive();
     const data = JSON.parse((event as MessageEvent<string>).data) as { revision: number };
     after.revision = data.revision;
     return data;
   };
-  source.onopen = hooks.opened;
-  source.onerror = hooks.lost;
-  source.addEventListener('here', note);
-  // What was missed cannot be told one by one. Pages do not all ask in the same moment.
-  source.addEventListener('missed', (event) => {
-    note(event);
-    hooks.missed();
-    window.setTimeout(() => void client.invalidateQueries(), Math.random() * 1500);
-  });
-  source.addEventListener('changed', (event) => {
-    const change = note(event) as Change;
-    // What this page did itself it knows from the answer.
-    if (change.by === PAGE) return;
-    hooks.changed(change);
-    gather(change);
-  });
-  return () => source.close();
+  function open(): void {
+    if (stopped) return;
+    close();
+    source = new EventSource(`/api/events${after.revision === null ? '' : `?after=${after.revision}`}`);
+    source.onopen = () => {
+      alive();
+      hooks.opened();
+      askForFailed(client);
+    };
+    source.onerror = lose;
+    source.addEventListener('awake', alive);
+    source.addEventListener('here', note);
+    // What was missed cannot be told one by one. Pages do not all ask in the same moment.
+    source.addEventListener('missed', (event) => {
+      note(event);
+      hooks.missed();
+      window.setTimeout(() => void client.invalidateQueries(), Math.random() * 1500);
+    });
+    source.addEventListener('changed', (event) => {
+      const change = note(event) as Change;
+      // What this page did itself it knows from the answer.
+      if (change.by === PAGE) return;
+      hooks.changed(change);
+      gather(change);
+    });
+  }
+  window.addEventListener('offline', lose);
+  window.addEventListener('online', open);
+  open();
+  return () => {
+    stopped = true;
+    window.removeEventListener('offline', lose);
+    window.removeEventListener('online', open);
+    close();
+  };
 }

@@ -22,7 +22,7 @@ export const useBench = (): LessonBench => useOutletContext<LessonBench>();
 /** One lesson, for the teacher: what it asks, and the tools that judge scripts and the lesson's own checks. */
 export default function LessonLayout() {
   const { slug = '' } = useParams();
-  const { search } = useLocation();
+  const { pathname, search } = useLocation();
   const query = useLessonBench(slug);
   const back = useChange(
     (_: void) => api('POST /lessons/:slug/shipped-form', { slug }),
@@ -32,7 +32,10 @@ export default function LessonLayout() {
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { lesson, changed, shipped } = query.data;
   return (
-    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
+    <main
+      data-part={views.find(({ to }) => pathname.endsWith(to))?.word}
+      className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none"
+    >
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <BackLink to="/lessons" title="Back to all lessons" />
         <h1 className="text-title font-bold">{lesson.title}</h1>

@@ -1,4 +1,4 @@
-import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import { NavLink, Outlet, useOutletContext, useParams, useLocation } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { useRobot } from '../data/queries.ts';
 import type { RobotDetail } from '@vigilum/contract/types';
@@ -28,6 +28,7 @@ export const useRobotContext = (): RobotContext => useOutletContext<RobotContext
 export default function RobotLayout() {
   const { id = '' } = useParams();
   const query = useRobot(id);
+  const { pathname } = useLocation();
   if (query.isPending) return <Loading what="the robot" />;
   if (!query.data) return <Failed error={query.error} again={() => void query.refetch()} />;
   const detail = query.data;
@@ -37,7 +38,10 @@ export default function RobotLayout() {
     skew: detail.now - query.dataUpdatedAt,
   };
   return (
-    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
+    <main
+      data-part={tabs.find(({ to }) => pathname.endsWith(to))?.word}
+      className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none"
+    >
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <BackLink to="/robots" title="Back to all robots" />
         <h1 className="text-title font-bold">{detail.name}</h1>

@@ -38,6 +38,9 @@ export interface Ports {
   changed: () => void;
 }
 
+/** While letters follow each other the browser keeps what stands there this often, ms. */
+const KEEP_MS = 250;
+
 /** A state of a thing as the browser keeps it. */
 export interface KeptDoc {
   is: 'doc';
@@ -63,8 +66,12 @@ export class Doc<Id, V, Answer extends { revision: number } = { revision: number
   answer: Answer | null = null;
   readonly key: string;
   private readonly listeners = new Set<() => void>();
+  /** How often what is shown became another without anybody typing here. */
+  outside = 0;
   private timer = 0;
   private retry = 0;
+  private keepTimer = 0;
+  private keptAt = -Infinity;
 
   readonly kind: Kind<Id, V, Answer>;
   readonly id: Id;
@@ -92,6 +99,7 @@ export class Doc<Id, V, Answer extends { revision: number } = { revision: number
     const [next, orders] = step(was, event, ways);
     this.state = next;
     if (!isUnsaved(was) && isUnsaved(next)) this.at = this.ports.now();
+    if (next.shown !== was.shown && event.is !== 'typed') this.outside++;
     for (const order of orders) {
       switch (order.do) {
         case 'send':
@@ -108,9 +116,10 @@ export class Doc<Id, V, Answer extends { revision: number } = { revision: number
           this.retry = this.ports.setTimer(() => this.happen({ is: 'back' }), order.afterMs);
           break;
         case 'keep':
-          this.ports.keep(this.key, this.kept());
+          this.keepSoon(event.is === 'typed');
           break;
         case 'forget':
+          this.ports.clearTimer(this.keepTimer);
           this.ports.forget(this.key);
           break;
       }
@@ -143,6 +152,22 @@ export class Doc<Id, V, Answer extends { revision: number } = { revision: number
         });
       });
     }
+  }
+
+  /** Keeps the state in the browser: at once, or while letters follow each other quickly a moment later. */
+  private keepSoon(typing: boolean): void {
+    this.ports.clearTimer(this.keepTimer);
+    const late = this.ports.now() - this.keptAt;
+    if (typing && late < KEEP_MS) this.keepTimer = this.ports.setTimer(() => this.keepNow(), KEEP_MS - late);
+    else this.keepNow();
+  }
+
+  /** What is not stored is in the browser's own database from now on. */
+  keepNow(): void {
+    this.ports.clearTimer(this.keepTimer);
+    if (!isUnsaved(this.state)) return;
+    this.keptAt = this.ports.now();
+    this.ports.keep(this.key, this.kept());
   }
 
   private kept(): KeptDoc {

@@ -13,7 +13,7 @@ import { putNote, putTrial } from '../data/patches.ts';
 import { queryClient } from '../data/queries.ts';
 import type { Kind } from './doc.ts';
 import type { Side } from './machine.ts';
-import { mergedData, mergedText, sameData } from './merge.ts';
+import { alikeData, mergedData, mergedText, sameData } from './merge.ts';
 import type { Addition } from './outbox.ts';
 
 const once = (key: string) => ({ headers: { [KEY_HEADER]: key } });
@@ -24,7 +24,7 @@ function sideIn<V>(problem: ApiProblem): Side<V> | null {
   return problem.status === 409 && theirs !== undefined ? (theirs as Side<V>) : null;
 }
 
-const data = { same: sameData, merged: mergedData };
+const data = { same: sameData, alike: alikeData, merged: mergedData };
 
 /** What a team writes in a step of a lesson. */
 export const noteKind: Kind<{ team: number; lesson: string; step: string }, string> = {
@@ -32,10 +32,10 @@ export const noteKind: Kind<{ team: number; lesson: string; step: string }, stri
   label: ({ step }) => `what you wrote in “${step}”`,
   restMs: 1000,
   ways: { same: (a, b) => a === b, merged: mergedText },
-  send: ({ team, lesson, step }, { value, revision, key }) =>
+  send: ({ team, lesson, step }, { value, revision, note, key }) =>
     api(
       'PUT /teams/:id/lessons/:slug/notes',
-      { id: team, slug: lesson, body: { step, text: value, revision } },
+      { id: team, slug: lesson, body: { step, text: value, revision, note } },
       once(key),
     ),
   theirs: sideIn,
@@ -65,7 +65,11 @@ export const lessonKind: Kind<{ slug: string }, Lesson, DraftState> = {
   name: 'lesson',
   label: ({ slug }) => `the lesson “${slug}”`,
   restMs: 1200,
-  ways: { same: (a, b) => a === b || sameData(tidy(a), tidy(b)), merged: mergedData },
+  ways: {
+    same: (a, b) => a === b || sameData(tidy(a), tidy(b)),
+    alike: (a, b) => alikeData(tidy(a), tidy(b)),
+    merged: mergedData,
+  },
   send: ({ slug }, { value, revision, note, key }) =>
     api('PUT /lessons/:slug/draft', { slug, body: { revision, lesson: tidy(value), note } }, once(key)),
   theirs: sideIn,
@@ -119,7 +123,7 @@ export const courseKind: Kind<{ id: number }, CourseValue> = {
   name: 'course',
   label: () => 'a course',
   restMs: null,
-  ways: { same: sameData, merged: () => null },
+  ways: { same: sameData, alike: alikeData, merged: () => null },
   send: ({ id }, { value, revision, note, key }) =>
     api('PUT /courses/:id', { id, body: { ...value, revision, note } }, once(key)),
   theirs: sideIn,

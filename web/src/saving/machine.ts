@@ -76,6 +76,8 @@ export type Order<V> =
 /** What differs from kind to kind. */
 export interface Ways<V> {
   same(a: V, b: V): boolean;
+  /** Whether the server may have made one of the other: it takes blanks off the ends of texts. As `same` where not said. */
+  alike?(stored: V, shown: V): boolean;
   /** Both sides put together, or null where only a person can choose. */
   merged(base: V, mine: V, theirs: V): V | null;
   newKey(): string;
@@ -186,13 +188,17 @@ function refused<V>(
   return [{ ...state, phase: 'failed', sending: null, says, fields, unanswered: 0 }, [{ do: 'keep' }]];
 }
 
+const areAlike = <V>(stored: V, shown: V, ways: Ways<V>): boolean => (ways.alike ?? ways.same)(stored, shown);
+
 function clashed<V>(state: Saving<V>, theirs: Side<V>, ways: Ways<V>): Next<V> {
   const { sending } = state;
   if (!sending) return [state, []];
   const free = { ...state, sending: null, unanswered: 0 };
   // Somebody made the same of it, or it was stored under a key that is forgotten.
-  if (ways.same(theirs.value, state.shown))
-    return [{ ...free, phase: 'idle', base: theirs }, [{ do: 'forget' }]];
+  if (areAlike(theirs.value, state.shown, ways)) {
+    const base = { revision: theirs.revision, value: state.shown };
+    return [{ ...free, phase: 'idle', base }, [{ do: 'forget' }]];
+  }
   const merged = ways.merged(state.base.value, state.shown, theirs.value);
   if (merged !== null) return send({ ...free, base: theirs, shown: merged }, ways);
   return [{ ...free, phase: 'conflict', theirs }, [{ do: 'keep' }]];
@@ -206,7 +212,8 @@ function heard<V>(state: Saving<V>, theirs: Side<V>, ways: Ways<V>): Next<V> {
   // While a write is under way its answer tells more than this.
   if (state.sending || theirs.revision <= state.base.revision) return [state, []];
   if (state.phase === 'idle') return [started(theirs), []];
-  if (ways.same(theirs.value, state.shown)) return [started(theirs), [{ do: 'forget' }]];
+  if (areAlike(theirs.value, state.shown, ways))
+    return [started({ revision: theirs.revision, value: state.shown }), [{ do: 'forget' }]];
   const merged = ways.merged(state.base.value, state.shown, theirs.value);
   if (merged === null) return [{ ...state, phase: 'conflict', theirs }, [{ do: 'keep' }]];
   const next: Saving<V> = { ...state, base: theirs, shown: merged };

@@ -18,11 +18,17 @@ const isFields = (value: unknown): value is Fields =>
 export const sameData = (a: unknown, b: unknown): boolean =>
   a === b || JSON.stringify(a) === JSON.stringify(b);
 
+/** As JSON, without the blanks at the ends of texts, which the server takes off. */
+const trimmed = (value: unknown): string =>
+  JSON.stringify(value, (_, part: unknown) => (typeof part === 'string' ? part.trim() : part)) ?? '';
+/** Whether two states differ in blanks at the ends of texts at most. */
+export const alikeData = (a: unknown, b: unknown): boolean => sameData(a, b) || trimmed(a) === trimmed(b);
+
 /** What two people did to one field; `clash` where both changed it, each in another way. */
 const clash = Symbol('clash');
 
 function put(base: unknown, mine: unknown, theirs: unknown): unknown {
-  if (sameData(mine, theirs) || sameData(theirs, base)) return mine;
+  if (alikeData(mine, theirs) || alikeData(theirs, base)) return mine;
   if (sameData(mine, base)) return theirs;
   if (isFields(base) && isFields(mine) && isFields(theirs)) {
     const all: Fields = {};

@@ -296,7 +296,10 @@ export class Outbox {
 
   /** Saves all that is being typed, because the page is left or hidden. */
   leave(): void {
-    for (const doc of this.docs.values()) if (doc.kind.restMs !== null) doc.save();
+    for (const doc of this.docs.values()) {
+      doc.keepNow();
+      if (doc.kind.restMs !== null) doc.save();
+    }
     for (const other of this.others.values()) if (other.unsaved) void other.flush();
   }
 }

@@ -7,11 +7,17 @@ import type { Addition, Entry, Waits } from './outbox.ts';
 
 const nothing = () => () => undefined;
 
+/** What a page that holds its own text must know of a thing: all but the letters typed on it. */
+const told = <Id, V, A extends { revision: number }>({ state, outside, answer }: Doc<Id, V, A>): string =>
+  [state.phase, outside, state.says, state.theirs?.revision, answer?.revision].join(' ');
+
 /** The same for a thing that may not be there yet: a kit that is being made. */
 export function useDocOf<Id, V, A extends { revision: number }>(
   kind: Kind<Id, V, A>,
   id: Id | null,
   base: Side<V> | null,
+  /** Whether every letter makes the page anew; else only what it did not type itself. */
+  everyLetter = true,
 ): Doc<Id, V, A> | null {
   const name = JSON.stringify(id);
   const doc = useMemo(
@@ -19,7 +25,9 @@ export function useDocOf<Id, V, A extends { revision: number }>(
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the thing is another only when its name is
     [kind, name],
   );
-  useSyncExternalStore(doc?.subscribe ?? nothing, () => doc?.state ?? null);
+  useSyncExternalStore(doc?.subscribe ?? nothing, () =>
+    !doc || everyLetter ? (doc?.state ?? null) : told(doc),
+  );
   const revision = base?.revision;
   useEffect(() => {
     if (doc && base) doc.happen({ is: 'heard', theirs: base });
@@ -45,7 +53,8 @@ export const useDoc = <Id, V, A extends { revision: number }>(
   kind: Kind<Id, V, A>,
   id: Id,
   base: Side<V>,
-): Doc<Id, V, A> => useDocOf(kind, id, base)!;
+  everyLetter = true,
+): Doc<Id, V, A> => useDocOf(kind, id, base, everyLetter)!;
 
 /** Saves a thing by a button, and says what became of it where the page does not show it. True when the server has it. */
 export async function saveNow<Id, V, A extends { revision: number }>(

@@ -49,6 +49,8 @@ export interface KeptScript {
 
 /** Changes go to the server this long after the last letter, ms: others see them within a second. */
 const PUSH_MS = 350;
+/** What others wrote is asked for again this long after it could not be had, ms. */
+const PULL_AGAIN_MS = 2500;
 /** Most updates of one push; what was typed without a network for long goes in several. */
 const PUSHED = 400;
 /** Typing has rested after this long: the text becomes a version. */
@@ -86,6 +88,7 @@ export class ScriptSession implements Waiting {
   private pushTimer = 0;
   private settleTimer = 0;
   private retryTimer = 0;
+  private pullTimer = 0;
   private readonly listeners = new Set<() => void>();
   private readonly ports: SessionPorts;
 
@@ -399,7 +402,11 @@ export class ScriptSession implements Waiting {
         const { revision, text } = body.document as ScriptDocument;
         this.begunAnew({ revision, value: text });
       }
-      // Without a network what others write comes with the next push.
+      // Without a network what others write is asked for again.
+      if (isUnanswered(error)) {
+        this.ports.clearTimer(this.pullTimer);
+        this.pullTimer = this.ports.setTimer(() => void this.pull(), PULL_AGAIN_MS);
+      }
     }
   }
 

@@ -1,17 +1,13 @@
-import type { Change, ScriptDocument } from '@vigilum/contract/types';
+import type { ScriptDocument } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { PAGE, token } from '../data/page.ts';
 import { putScript } from '../data/patches.ts';
 import { queryClient } from '../data/queries.ts';
 import { outbox, shelf } from '../saving/box.ts';
+import { openScripts, scriptKey, type ScriptId } from './registry.ts';
 import { writerName } from './writer.ts';
 import { ScriptSession, type KeptScript } from './session.ts';
 
-export interface ScriptId {
-  team: number;
-  lesson: string;
-}
-const keyOf = ({ team, lesson }: ScriptId) => `script ${JSON.stringify({ team, lesson })}`;
 interface ShelvedScript extends KeptScript {
   is: 'script';
   id: ScriptId;
@@ -19,8 +15,8 @@ interface ShelvedScript extends KeptScript {
 
 const sessions = new Map<string, ScriptSession>();
 
-/** The scripts that this page has open, or of which something is not stored yet. */
-export const sessionOf = (id: ScriptId): ScriptSession | undefined => sessions.get(keyOf(id));
+/** A script that this page has open, or of which something is not stored yet. */
+export const sessionOf = (id: ScriptId): ScriptSession | undefined => sessions.get(scriptKey(id));
 
 /** Opens a script, or goes on with what is open. */
 export function openScript(
@@ -28,7 +24,7 @@ export function openScript(
   document: ScriptDocument,
   kept: KeptScript | null = null,
 ): ScriptSession {
-  const key = keyOf(id);
+  const key = scriptKey(id);
   const known = sessions.get(key);
   if (known) return known;
   const { team, lesson: slug } = id;
@@ -54,6 +50,7 @@ export function openScript(
     kept,
   );
   sessions.set(key, session);
+  openScripts.set(key, session);
   outbox.register(session);
   return session;
 }
@@ -61,17 +58,6 @@ export function openScript(
 /** Takes up a script that an earlier life of this page left behind. */
 export function reviveScript(record: unknown): void {
   const { id, ...kept } = record as ShelvedScript;
-  if (sessions.has(keyOf(id))) return;
+  if (sessions.has(scriptKey(id))) return;
   openScript(id, { revision: kept.revision, text: kept.base, saved: kept.saved }, kept);
-}
-
-/** Others changed something: an open script takes it in. */
-export function hearOfScript(change: Change): void {
-  if (change.what !== 'evidence' || (change.part !== 'script' && change.part !== 'version')) return;
-  void sessionOf({ team: change.team, lesson: change.lesson })?.pull();
-}
-
-/** The stream was away for a while: every open script looks what it missed. */
-export function catchUp(): void {
-  for (const session of sessions.values()) void session.pull();
 }

@@ -18,15 +18,31 @@ import { useKey } from '../ui/useKey.ts';
 import { useStage } from './context.ts';
 import { StepText } from './StepText.tsx';
 
-const stages: Record<WorkingKind, LazyExoticComponent<ComponentType>> = {
-  wire: lazy(() => import('../stages/wire/WireStage.tsx')),
-  read: lazy(() => import('../stages/read/ReadStage.tsx')),
-  decide: lazy(() => import('../stages/decide/DecideStage.tsx')),
-  script: lazy(() => import('../stages/script/ScriptStage.tsx')),
-  try: lazy(() => import('../stages/try/TryStage.tsx')),
-  prove: lazy(() => import('../stages/prove/ProveStage.tsx')),
-  floor: lazy(() => import('../stages/floor/FloorStage.tsx')),
+const loads: Record<WorkingKind, () => Promise<{ default: ComponentType }>> = {
+  wire: () => import('../stages/wire/WireStage.tsx'),
+  read: () => import('../stages/read/ReadStage.tsx'),
+  decide: () => import('../stages/decide/DecideStage.tsx'),
+  script: () => import('../stages/script/ScriptStage.tsx'),
+  try: () => import('../stages/try/TryStage.tsx'),
+  prove: () => import('../stages/prove/ProveStage.tsx'),
+  floor: () => import('../stages/floor/FloorStage.tsx'),
 };
+const stages: Record<WorkingKind, LazyExoticComponent<ComponentType>> = {
+  wire: lazy(loads.wire),
+  read: lazy(loads.read),
+  decide: lazy(loads.decide),
+  script: lazy(loads.script),
+  try: lazy(loads.try),
+  prove: lazy(loads.prove),
+  floor: lazy(loads.floor),
+};
+/** The code of all stages, and of what they load when it is asked for. */
+export const stageLoads: (() => Promise<unknown>)[] = [
+  ...Object.values(loads),
+  () => import('../ui/Chart.tsx'),
+  () => import('../phrasebook/PasteProgram.tsx'),
+  () => import('../stages/script/FlowView.tsx'),
+];
 
 /** What a working step asks for, one press away. */
 export function WhatToDo({ step }: { step: LessonStep }) {

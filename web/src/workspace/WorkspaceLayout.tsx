@@ -48,7 +48,10 @@ export default function WorkspaceLayout() {
   const { record: workspace } = query.data!;
   const { need } = record.lesson;
   return (
-    <main className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
+    <main
+      data-part={step ? step.title || stepFacts[step.kind].word : undefined}
+      className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none"
+    >
       {stageNames.map((name, i) => (
         <StageKey key={name} number={i} go={(stage) => void navigate(`${base}/${stage}`)} />
       ))}

@@ -36,6 +36,9 @@ create table script_updates (
   foreign key (team_id, lesson_id) references script_documents (team_id, lesson_id)
 );
 
+-- Saves of one page in one sitting are one version; those of another page never go into it.
+alter table lesson_versions add column saved_by text not null default '' check (length(saved_by) <= 64);
+
 alter table step_notes add column revision integer not null default 1 check (revision >= 1);
 alter table kits add column revision integer not null default 1 check (revision >= 1);
 alter table courses add column revision integer not null default 1 check (revision >= 1);

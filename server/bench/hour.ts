@@ -1,0 +1,360 @@
+// npm run bench:hour: a class hour on one server. 30 tablets and 2 boards, as pages behave: a reading every five seconds
+// each, script pushes and proofs between, the server stopped and started in the middle. Prints how long saves take, how long
+// until a board shows them, and what got lost. Prints figures; judges nothing.
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { ChangeSet, Text } from '@codemirror/state';
+import { quantileSorted } from 'simple-statistics';
+import { KEY_HEADER, PAGE_HEADER } from '@vigilum/contract/changes';
+import { ApiProblem, createClient, type Client } from '@vigilum/contract/client';
+import type { Change, ScriptUpdate } from '@vigilum/contract/types';
+
+const { values: given } = parseArgs({
+  options: {
+    tablets: { type: 'string', default: '30' },
+    boards: { type: 'string', default: '2' },
+    seconds: { type: 'string', default: '90' },
+    port: { type: 'string', default: '4488' },
+  },
+});
+const [TABLETS, BOARDS, SECONDS] = [given.tablets, given.boards, given.seconds].map(Number) as [
+  number,
+  number,
+  number,
+];
+const PORT = Number(given.port);
+const BASE = `http://127.0.0.1:${PORT}`;
+const READ_EVERY_MS = 5000;
+const GATHER_MS = 250;
+
+const root = join(import.meta.dirname, '../..');
+const folder = mkdtempSync(join(tmpdir(), 'vigilum-hour-'));
+const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
+if (!existsSync(join(root, 'server/dist/main.js'))) {
+  console.error('Build first: npm run build');
+  process.exit(2);
+}
+
+let server: ChildProcess;
+async function startServer(): Promise<void> {
+  server = spawn(process.execPath, ['server/dist/main.js'], {
+    cwd: root,
+    env: { ...process.env, VIGILUM_DEMO: '1', PORT: String(PORT), DATA_DIR: join(folder, 'data') },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  for (let i = 0; i < 600; i++) {
+    if (
+      await fetch(`${BASE}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      )
+    )
+      return;
+    await wait(100);
+  }
+  throw new Error('The server did not start.');
+}
+const stopServer = () =>
+  new Promise<void>((done) => {
+    server.once('exit', () => done());
+    server.kill('SIGTERM');
+  });
+
+const clientOf = (page: string): Client => createClient(fetch, `${BASE}/api`, { [PAGE_HEADER]: page });
+
+/** Reads the change feed of the server until stopped, taking it up again when it breaks off. */
+function hear(onChange: (change: Change) => void): () => void {
+  const stop = new AbortController();
+  let after: number | null = null;
+  const read = async () => {
+    while (!stop.signal.aborted) {
+      try {
+        const response = await fetch(`${BASE}/api/events${after === null ? '' : `?after=${after}`}`, {
+          signal: stop.signal,
+        });
+        const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+        let rest = '';
+        for (;;) {
+          const { value, done } = await reader.read();
+          if (done) break;
+          const parts = (rest + value).split('\n\n');
+          rest = parts.pop()!;
+          for (const part of parts) {
+            const data = /^data: (.*)$/m.exec(part)?.[1];
+            if (!data) continue;
+            const change = JSON.parse(data) as Change;
+            after = change.revision;
+            if (/^event: changed$/m.test(part)) onChange(change);
+          }
+        }
+      } catch {
+        // Broken off: again in a moment, as browsers do.
+      }
+      await wait(500);
+    }
+  };
+  void read();
+  return () => stop.abort();
+}
+
+const saves: number[] = [];
+const toBoard: number[] = [];
+let boardChanges = 0;
+let requestsOfBoards = 0;
+let refused = 0;
+/** When each team’s newest reading was stored, until a board shows it. */
+const stored = new Map<number, number>();
+const restartedAt = { ms: 0 };
+const backAfter: number[] = [];
+let over = false;
+
+/** A write as the outbox sends it: again with the same key until it is answered. */
+async function surely<T>(work: (key: string) => Promise<T>): Promise<T> {
+  const key = `bench-${Math.random().toString(36).slice(2)}-${Date.now()}`;
+  for (let misses = 1; ; misses++) {
+    try {
+      return await work(key);
+    } catch (error) {
+      if (!(error instanceof ApiProblem) || (error.status > 0 && error.status < 500)) throw error;
+      await wait(Math.min(10_000, 500 * 2 ** Math.min(misses, 4)));
+    }
+  }
+}
+
+interface Team {
+  id: number;
+  robot: number;
+  period: number;
+}
+
+async function setUp(): Promise<Team[]> {
+  const api = clientOf('bench-teacher');
+  const teams: Team[] = [];
+  for (let k = 0; teams.length < TABLETS; k++) {
+    const names = Array.from({ length: Math.min(10, TABLETS - teams.length) }, (_, i) => `Tug ${k}-${i}`);
+    const { id } = await api('POST /classes', {
+      body: { school: 'Bench Harbour School', name: `Class ${k + 1}`, teams: names },
+    });
+    const { id: period } = await api('POST /periods', {
+      body: { classId: id, lesson: 'tide-line', minutes: 50 },
+    });
+    const { teams: all } = await api('GET /teams');
+    teams.push(
+      ...all
+        .filter(({ name }) => names.includes(name))
+        .map((team) => ({ id: team.id, robot: team.robot, period })),
+    );
+  }
+  return teams;
+}
+
+/** What a tablet got acknowledged: nothing of it may be gone at the end. */
+interface Held {
+  sets: number[];
+  words: string[];
+}
+
+async function tablet(team: Team, n: number): Promise<Held> {
+  const api = clientOf(`bench-tablet-${n}`);
+  const held: Held = { sets: [], words: [] };
+  const path = { id: team.id, slug: 'tide-line' };
+  const stopHearing = hear((change) => {
+    const mine =
+      (change.what === 'evidence' && change.team === team.id) ||
+      (change.what === 'robot' && change.teams.includes(team.id));
+    // What this tablet did itself it knows from the answer.
+    if (mine && change.by !== `bench-tablet-${n}`)
+      void api('GET /teams/:id/lessons/:slug', path).catch(() => undefined);
+  });
+  await surely(() => api('GET /teams/:id/lessons/:slug', path));
+  let script = await surely(() => api('GET /teams/:id/lessons/:slug/script', path));
+  // Steps that run, so that proofs have something to prove.
+  const steps = 'drive 30 %\nwait until floor < 50 %\nstop\n';
+  const first = ChangeSet.of(
+    { from: script.text.length, insert: Text.of(`\n${steps}`.split('\n')) },
+    script.text.length,
+  );
+  script = {
+    ...script,
+    text: `${script.text}\n${steps}`,
+    revision: (
+      await api('POST /teams/:id/lessons/:slug/script-updates', {
+        ...path,
+        body: {
+          from: script.revision,
+          updates: [{ client: `c${n}`, changes: first.toJSON() as ScriptUpdate['changes'] }],
+          settle: { by: `tablet ${n}` },
+        },
+      })
+    ).revision,
+  };
+  await wait((n * READ_EVERY_MS) / TABLETS);
+  let cameBack = false;
+  for (let round = 0; !over; round++) {
+    const started = performance.now();
+    const surface = round % 2 === 0 ? 'tide line' : 'quay boards';
+    const at = round % 2 === 0 ? 22 : 76;
+    const { id } = await surely((key) =>
+      api(
+        'POST /robots/:id/sample-sets',
+        {
+          id: team.robot,
+          body: {
+            socket: 'K3',
+            kind: 'light',
+            surface,
+            values: Array.from({ length: 20 }, (_, i) => at + ((i + n + round) % 3)),
+          },
+        },
+        { headers: { [KEY_HEADER]: key } },
+      ),
+    );
+    const took = performance.now() - started;
+    held.sets.push(id);
+    const stopped = restartedAt.ms > 0 && started < restartedAt.ms;
+    if (!stopped) saves.push(took);
+    stored.set(team.id, performance.now());
+    if (restartedAt.ms > 0 && !cameBack) {
+      cameBack = true;
+      backAfter.push(performance.now() - restartedAt.ms);
+    }
+    if (round % 3 === n % 3) {
+      const word = `# round ${round} of tablet ${n}\n`;
+      const changes = ChangeSet.of(
+        { from: 0, insert: Text.of(word.split('\n')) },
+        script.text.length,
+      ).toJSON();
+      const pushed = performance.now();
+      const answer = await surely(() =>
+        api('POST /teams/:id/lessons/:slug/script-updates', {
+          ...path,
+          body: {
+            from: script.revision,
+            updates: [{ client: `c${n}`, changes: changes as ScriptUpdate['changes'] }],
+            settle: { by: `tablet ${n}` },
+          },
+        }).catch(async (error: unknown) => {
+          // Stored, and only the answer was lost: the update is there already.
+          if (!(error instanceof ApiProblem) || error.status !== 409) throw error;
+          return api('GET /teams/:id/lessons/:slug/script', path);
+        }),
+      );
+      if (restartedAt.ms === 0 || pushed > restartedAt.ms) saves.push(performance.now() - pushed);
+      held.words.push(word);
+      script = { ...script, revision: answer.revision, text: word + script.text };
+    }
+    if (round % 12 === n % 12) {
+      const { saved } = await surely(() => api('GET /teams/:id/lessons/:slug/script', path));
+      if (saved)
+        void api('POST /teams/:id/lessons/:slug/proofs', {
+          ...path,
+          body: { scriptVersion: saved.version, seed: round + 1, runs: 20 },
+        }).catch(() => refused++);
+    }
+    await wait(Math.max(0, READ_EVERY_MS - (performance.now() - started)));
+  }
+  stopHearing();
+  return held;
+}
+
+function board(periods: readonly number[], teams: readonly Team[]): () => void {
+  const api = clientOf('bench-board');
+  const waiting = new Set<number>();
+  let busy = false;
+  let planned = false;
+  const plan = () => {
+    if (planned || busy || waiting.size === 0) return;
+    planned = true;
+    setTimeout(() => {
+      planned = false;
+      busy = true;
+      const wanted = [...waiting];
+      waiting.clear();
+      void ask(wanted).finally(() => {
+        busy = false;
+        plan();
+      });
+    }, GATHER_MS);
+  };
+  const ask = async (wanted: readonly number[]) => {
+    for (const period of periods) {
+      const own = wanted.filter((id) => teams.some((team) => team.id === id && team.period === period));
+      if (own.length === 0) continue;
+      // What was stored before this question is shown by its answer.
+      const due = own.flatMap((id) => {
+        const at = stored.get(id);
+        stored.delete(id);
+        return at === undefined ? [] : [at];
+      });
+      requestsOfBoards++;
+      try {
+        await api('GET /periods/:id/board', { id: period, query: { teams: own.join(',') } });
+        boardChanges += own.length;
+        for (const at of due) toBoard.push(performance.now() - at);
+      } catch {
+        for (const id of own) waiting.add(id);
+      }
+    }
+  };
+  return hear((change) => {
+    const ids = change.what === 'evidence' ? [change.team] : change.what === 'robot' ? change.teams : [];
+    for (const id of ids) waiting.add(id);
+    plan();
+  });
+}
+
+const ms = (value: number) => `${value.toFixed(0)} ms`;
+function tell(name: string, times: readonly number[]): void {
+  const sorted = [...times].sort((a, b) => a - b);
+  if (sorted.length === 0) return void console.log(`${name}: none`);
+  const at = (q: number) => ms(quantileSorted(sorted, q));
+  console.log(
+    `${name}: p50 ${at(0.5)}, p95 ${at(0.95)}, p99 ${at(0.99)}, longest ${at(1)} (${sorted.length})`,
+  );
+}
+
+await startServer();
+console.log(`${TABLETS} tablets and ${BOARDS} boards for ${SECONDS} s, a reading every 5 s each …`);
+const teams = await setUp();
+const periods = [...new Set(teams.map(({ period }) => period))];
+const stopBoards = Array.from({ length: BOARDS }, () => board(periods, teams));
+const running = teams.map((team, n) => tablet(team, n));
+await wait((SECONDS * 1000) / 2);
+const down = performance.now();
+await stopServer();
+await startServer();
+restartedAt.ms = performance.now();
+console.log(`server stopped and started again: ${ms(restartedAt.ms - down)}`);
+await wait((SECONDS * 1000) / 2);
+over = true;
+const held = await Promise.all(running);
+await wait(1500);
+for (const stop of stopBoards) stop();
+
+const api = clientOf('bench-check');
+let lost = 0;
+let checked = 0;
+for (const [n, { sets, words }] of held.entries()) {
+  const { text } = await api('GET /teams/:id/lessons/:slug/script', { id: teams[n]!.id, slug: 'tide-line' });
+  for (const id of sets) {
+    checked++;
+    await api('GET /sample-sets/:id', { id }).catch(() => lost++);
+  }
+  for (const word of words) {
+    checked++;
+    if (text.split(word).length !== 2) lost++;
+  }
+}
+tell('a save is acknowledged after', saves);
+tell('a board shows it after', toBoard);
+console.log(`board rows changed ${boardChanges} times, by ${requestsOfBoards} questions of all boards`);
+tell('tablets saved again after the restart within', backAfter);
+console.log(
+  `acknowledged writes looked for at the end: ${checked}; lost or doubled: ${lost}; proofs refused: ${refused}`,
+);
+await stopServer();
+rmSync(folder, { recursive: true, force: true });
+process.exit(lost > 0 ? 1 : 0);
