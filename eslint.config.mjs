@@ -11,6 +11,8 @@ const order = [
   'workings',
   'course',
   'script',
+  'editing',
+  'review',
   'phrasebook',
   'sim',
   'expect',

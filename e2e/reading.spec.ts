@@ -124,10 +124,14 @@ test('a hundred thousand readings come in with progress, and the page stays awak
   await page.getByRole('button', { name: 'Import 20 sets' }).click();
   await expect(page.getByText('20 sets of readings imported.')).toBeVisible({ timeout: 30_000 });
   const { sets } = (await (await page.request.get('/api/robots/9/readings')).json()) as {
-    sets: { surface: string; values: number[] }[];
+    sets: { id: number; surface: string; values: number[]; of?: { n: number } }[];
   };
   expect(sets.filter((s) => s.surface.startsWith('slipway'))).toHaveLength(20);
-  expect(sets.find((s) => s.surface === 'slipway 3')!.values).toHaveLength(5000);
+  // Pages get a sample with the figures of the whole; the whole is there.
+  const third = sets.find((s) => s.surface === 'slipway 3')!;
+  expect(third.of!.n).toBe(5000);
+  const whole = await page.request.get(`/api/sample-sets/${third.id}`);
+  expect(((await whole.json()) as { values: number[] }).values).toHaveLength(5000);
 });
 
 test('a distance sensor against the ruler, and the threshold for a stop gap', async ({ page }) => {

@@ -228,6 +228,7 @@ test('eight teams and a board: one save costs at most two further requests, none
   browser,
   server,
 }) => {
+  test.setTimeout(150_000);
   // Every tablet is a browser of its own.
   const contexts: BrowserContext[] = [];
   const tablet = async () => {

@@ -56,12 +56,10 @@ function demoServer(port: number, folder: string): DemoServer {
 /** Every worker has a server and a database of its own; its tests take turns, each with a team of its own. */
 export const test = base.extend<object, { server: DemoServer }>({
   server: [
-    // eslint-disable-next-line no-empty-pattern -- the runner reads which fixtures are needed from the pattern
     async ({}, use, { parallelIndex }) => {
       const folder = mkdtempSync(join(tmpdir(), 'vigilum-e2e-'));
       const server = demoServer(FIRST_PORT + parallelIndex, join(folder, 'data'));
       await server.start();
-      // eslint-disable-next-line react-hooks/rules-of-hooks -- the runner's own `use`, not React's
       await use(server);
       await server.kill();
       rmSync(folder, { recursive: true, force: true });
@@ -69,7 +67,6 @@ export const test = base.extend<object, { server: DemoServer }>({
     { scope: 'worker', auto: true },
   ],
   baseURL: async ({ server }, use) => {
-    // eslint-disable-next-line react-hooks/rules-of-hooks -- the runner's own `use`, not React's
     await use(server.url);
   },
 });

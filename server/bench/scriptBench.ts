@@ -1,6 +1,7 @@
 // How long reading and reviewing a script takes, beside a JavaScript parser on JavaScript of the same length.
 import { parse } from 'acorn';
-import { parseScript, review, type ReviewContext } from '@vigilum/core/script';
+import { parseScript } from '@vigilum/core/script';
+import { review, type ReviewContext } from '@vigilum/core/review';
 import { cobbleBuild } from '../src/starter/build.ts';
 import { cobble } from '../src/starter/cobble.ts';
 import { usualLessons } from '../src/starter/lessons/index.ts';

@@ -1,7 +1,8 @@
 import { surfaceAt } from '../course/index.ts';
 import { courseFacts, narrowestLine, stepsOf, type KnownRobot } from '../lesson/index.ts';
 import { pointOnRobot } from '../motion/index.ts';
-import { parseScript, review, type Finding, type ReviewContext } from '../script/index.ts';
+import { parseScript, type Finding } from '../script/index.ts';
+import { review, type ReviewContext } from '../review/index.ts';
 import {
   fittingOn,
   sameSocket,

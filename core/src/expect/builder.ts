@@ -1,5 +1,5 @@
 import type { Course } from '../course/index.ts';
-import type { Expectation, ExpectationKind } from './expectation.ts';
+import type { Expectation, ExpectationKind } from './sentences.ts';
 
 /** What a field of a sentence holds: a number in a unit, a text, or something on the course. */
 export type FieldKind =

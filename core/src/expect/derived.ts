@@ -9,7 +9,7 @@ import {
 } from '../course/index.ts';
 import { radians } from '../quantity/index.ts';
 import { REST_MM_PER_S, type Run, type RunEvent, type Signal, type Trace } from '../sim/index.ts';
-import { outlineGap, rayLength } from './geometry.ts';
+import { outlineGap, rayLength, type OutlineSize } from './geometry.ts';
 import { SOME } from './formula.ts';
 
 /** Name of the signal that tells how far the watching sensor is past a landmark, mm. */
@@ -40,14 +40,6 @@ const MOVING_MM_PER_S = 15;
 export interface Watcher {
   aheadMm: number;
   rightMm: number;
-}
-
-/** The robot's outline, mm. */
-export interface OutlineSize {
-  lengthMm: number;
-  widthMm: number;
-  axleFromFrontMm: number;
-  trackMm: number;
 }
 
 /** What signals are worked out from beside the trace. */

@@ -1,5 +1,12 @@
 import type { Solid } from '../course/index.ts';
-import type { OutlineSize } from './derived.ts';
+
+/** The robot's outline, mm. */
+export interface OutlineSize {
+  lengthMm: number;
+  widthMm: number;
+  axleFromFrontMm: number;
+  trackMm: number;
+}
 
 /** Distance from a point to a straight piece, both relative to the robot: ahead and to the right. */
 function pieceApart(f: number, g: number, f1: number, g1: number, f2: number, g2: number): number {

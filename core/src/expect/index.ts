@@ -1,3 +1,4 @@
+export * from './sentences.ts';
 export * from './formula.ts';
 export { robustness } from './robustness.ts';
 export * from './derived.ts';

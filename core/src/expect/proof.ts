@@ -1,4 +1,5 @@
-import { relativeMargin, type Expectation, type Judgement } from './expectation.ts';
+import { relativeMargin } from './expectation.ts';
+import type { Expectation, Judgement } from './sentences.ts';
 import { wilson } from './wilson.ts';
 
 /** One run of a proof, judged. */

@@ -13,7 +13,7 @@ import {
   showsSignal,
   thereSignal,
 } from './derived.ts';
-import type { Expectation, ExpectationKind, Happening } from './expectation.ts';
+import type { Expectation, ExpectationKind, Happening } from './sentences.ts';
 import {
   above,
   all,

@@ -1,5 +1,6 @@
 import type { Lesson } from './lesson.ts';
-import { stepsOf, type LessonStep } from './steps.ts';
+import { stepsOf } from './steps.ts';
+import { type LessonStep } from './lesson.ts';
 
 /** Parts that a verdict on the model answer rests on. */
 const JUDGED = [

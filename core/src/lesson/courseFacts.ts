@@ -1,5 +1,5 @@
 import type { Course } from '../course/index.ts';
-import type { CourseFacts } from '../script/index.ts';
+import type { CourseFacts } from '../review/index.ts';
 
 /** What the review of a script may know of a course: drops, another robot and how far away it may be, the edge that is followed. */
 export function courseFacts(course: Course): Partial<CourseFacts> {

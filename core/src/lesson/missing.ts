@@ -5,7 +5,8 @@ import type { Lesson } from './lesson.ts';
 import { measuresOf } from './measures.ts';
 import { timePlan } from './plan.ts';
 import { decideWayOf, readWayOf, sensorAt } from './reading.ts';
-import { isWorking, lessonAt, stepsOf, type LessonStep } from './steps.ts';
+import { isWorking, lessonAt, stepsOf } from './steps.ts';
+import { type LessonStep } from './lesson.ts';
 import { loneNumbers, twistFaults, variantOf } from './twist/index.ts';
 
 /** Something that a lesson still lacks. `step` is the id of the step it belongs to; null for the whole. */

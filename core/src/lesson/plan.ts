@@ -1,5 +1,6 @@
 import type { Lesson } from './lesson.ts';
-import { stepFacts, stepsOf, type LessonStep } from './steps.ts';
+import { stepFacts, stepsOf } from './steps.ts';
+import { type LessonStep } from './lesson.ts';
 
 /** When a step begins and ends, minutes from the start of the period. */
 export interface PlannedStep {

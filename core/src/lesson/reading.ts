@@ -2,7 +2,7 @@ import { formatNumber } from '../quantity/index.ts';
 import { sameSocket, type SensorKind } from '../sensing/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson, ReadTask } from './lesson.ts';
-import type { LessonStep } from './steps.ts';
+import type { LessonStep } from './lesson.ts';
 
 /** How a kind of sensor is looked at before programming; null for what only motors have. */
 export type ReadWay = 'surfaces' | 'ruler' | 'turns' | 'presses';

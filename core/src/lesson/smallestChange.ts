@@ -1,12 +1,6 @@
 import { passed, relativeMargin, sumUp, type JudgedRun } from '../expect/index.ts';
-import {
-  changeSays,
-  parseScript,
-  plainScript,
-  singleChanges,
-  type ChangedScript,
-  type Finding,
-} from '../script/index.ts';
+import { parseScript, type Finding } from '../script/index.ts';
+import { changeSays, plainScript, singleChanges, type ChangedScript } from '../editing/index.ts';
 import type { Lesson } from './lesson.ts';
 import { proveOnce, runSeed } from './rehearsal.ts';
 import type { KnownRobot } from './simRobot.ts';

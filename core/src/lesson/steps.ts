@@ -1,25 +1,6 @@
-import type { Lesson, ReadTask } from './lesson.ts';
+import { stepKinds, type Lesson, type LessonStep, type StepKind } from './lesson.ts';
 import { needsOfLesson } from './fit.ts';
 import { sensorAt, tasksAt } from './reading.ts';
-import type { Course } from '../course/index.ts';
-import type { Expectation } from '../expect/index.ts';
-
-/** What a step of a lesson can be, in the order that most lessons take. */
-export const stepKinds = [
-  'brief',
-  'wire',
-  'read',
-  'decide',
-  'predict',
-  'script',
-  'try',
-  'prove',
-  'floor',
-  'reflect',
-  'extend',
-  'homework',
-] as const;
-export type StepKind = (typeof stepKinds)[number];
 
 export const isStepKind = (text: string): text is StepKind => (stepKinds as readonly string[]).includes(text);
 
@@ -88,43 +69,6 @@ export const stepFacts: Record<StepKind, StepFacts> = {
   },
   homework: { word: 'Homework', says: 'To be done at home, without a robot.', minutes: 15, inPeriod: false },
 };
-
-/** What a working step uses instead of the lesson's own; what is not named is as in the lesson. */
-export interface WorkingPart {
-  /** Sockets to be checked in a wire step. */
-  sockets?: string[];
-  /** The sensor that a step reads or decides on; the lesson’s first when not said. */
-  socket?: string;
-  /** What is read in a read step, surface by surface. */
-  tasks?: ReadTask[];
-  /** True values to read at: mm by ruler, degrees turned to the right. */
-  at?: number[];
-  /** The school of threshold that is recommended in a decide step. */
-  school?: string;
-  /** What the editor holds when the team comes to it. */
-  startScript?: string;
-  course?: Course;
-  expectations?: Expectation[];
-  /** Trials on the floor. */
-  trials?: number;
-}
-
-/** One step of a lesson, in the order that a team takes them. */
-export interface LessonStep {
-  /** Its name inside the lesson; it stays the same when steps are moved. */
-  id: string;
-  kind: StepKind;
-  title: string;
-  /** What the team reads, in Markdown. */
-  text: string;
-  minutes: number;
-  /** What the team has when the step is done. */
-  expects: string;
-  /** Opened one at a time. */
-  hints: string[];
-  cautions: string[];
-  part?: WorkingPart;
-}
 
 /** Bounds that every lesson keeps, so that pages stay fluid and files small. */
 export const LESSON_LIMIT = {

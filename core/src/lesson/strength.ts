@@ -1,5 +1,6 @@
 import { passed, sumUp, type JudgedRun } from '../expect/index.ts';
-import { parseScript, usualFaults, type BrokenScript } from '../script/index.ts';
+import { parseScript } from '../script/index.ts';
+import { usualFaults, type BrokenScript } from '../editing/index.ts';
 import type { Run, Trace } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
 import { proofCircumstances, rehearse, runSeed } from './rehearsal.ts';

@@ -4,7 +4,8 @@ import { needsOfLesson } from './fit.ts';
 import type { Lesson, ReadTask } from './lesson.ts';
 import { measureFacts, measuresOf } from './measures.ts';
 import { decideWayOf, readWayOf, sensorAt, tasksAt, type ReadWay } from './reading.ts';
-import { stepFacts, type LessonStep, type StepKind } from './steps.ts';
+import { stepFacts } from './steps.ts';
+import { type LessonStep, type StepKind } from './lesson.ts';
 
 /** What a read step and the decision after it say, where that is not the usual. */
 export interface ReadWords extends Partial<

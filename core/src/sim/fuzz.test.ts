@@ -1,17 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  canRun,
-  completionsAt,
-  explainAt,
-  formatScript,
-  keywords,
-  outline,
-  parseScript,
-  review,
-  stepPieces,
-  type ReviewContext,
-} from '../script/index.ts';
+import { canRun, formatScript, keywords, parseScript } from '../script/index.ts';
+import { completionsAt, explainAt, outline, stepPieces } from '../editing/index.ts';
+import { review, type ReviewContext } from '../review/index.ts';
 import { fullBuild, fullKit } from '../test/index.ts';
 import { simulate } from './index.ts';
 import { setup } from './test/setup.ts';

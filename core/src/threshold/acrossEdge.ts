@@ -1,7 +1,7 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
 import { summaryOf } from '../sensing/index.ts';
 import { liesBetween, type Pair, type SurfaceReadings } from './surfaces.ts';
-import type { Working } from './ways.ts';
+import type { Working } from './working.ts';
 
 /** The reading with the sensor across the edge of both surfaces; says how far from halfway that is. */
 export function acrossEdge(

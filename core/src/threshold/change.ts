@@ -1,7 +1,7 @@
 import { formatNumber } from '../quantity/index.ts';
 import { upperTail } from './judgeThreshold.ts';
 import type { Pair } from './surfaces.ts';
-import type { Working } from './ways.ts';
+import type { Working } from './working.ts';
 
 /** Share of the gap to wait for: between a half and two thirds (common practice: 30 for a gap of 50). */
 const SHARE = 0.6;

@@ -1,7 +1,7 @@
 import { mean, sampleKurtosis, sampleSkewness } from 'simple-statistics';
 import { formatNumber } from '../quantity/index.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
-import type { Working } from './ways.ts';
+import type { Working } from './working.ts';
 
 export interface FewestMisreads {
   exact: number;

@@ -1,6 +1,6 @@
 import { formatNumber } from '../quantity/index.ts';
 import type { Pair } from './surfaces.ts';
-import type { Working } from './ways.ts';
+import type { Working } from './working.ts';
 
 /** Halfway between the two means: (a + b) / 2. The working is written as on the board. */
 export function halfway({ low, high, unit }: Pair): { exact: number; working: Working[] } {

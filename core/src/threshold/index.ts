@@ -8,3 +8,4 @@ export * from './rivals.ts';
 export * from './twoLevels.ts';
 export * from './change.ts';
 export * from './ways.ts';
+export type { Working } from './working.ts';

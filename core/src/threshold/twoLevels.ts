@@ -2,7 +2,7 @@ import { formatNumber } from '../quantity/index.ts';
 import type { Reading } from '../sensing/index.ts';
 import { GUARD_SDS, pastNearestRival } from './nearestRival.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
-import type { Working } from './ways.ts';
+import type { Working } from './working.ts';
 
 /** The dead band is at least this many sds of the noisier surface wide. */
 const BAND_SDS = 4;

@@ -9,12 +9,7 @@ import { pastNearestRival, rivalsOf } from './nearestRival.ts';
 import { otsuSplit } from './split.ts';
 import { liesBetween, type Pair, type SurfaceFigures, type SurfaceReadings } from './surfaces.ts';
 import { twoLevels } from './twoLevels.ts';
-
-/** One line of a calculation, as it would stand on the board. */
-export interface Working {
-  label: string;
-  line: string;
-}
+import type { Working } from './working.ts';
 
 /** The schools of choosing, in the order they are taught. */
 export const wayNames = [

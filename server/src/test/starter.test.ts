@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { preflight, preflightGrade, sensorOf } from '@vigilum/core/sensing';
-import { canRun, parseScript, review } from '@vigilum/core/script';
+import { canRun, parseScript } from '@vigilum/core/script';
+import { review } from '@vigilum/core/review';
 import { narrowestLine } from '@vigilum/core/lesson';
 import { openPglite } from '../db/pglite.ts';
 import { migrate } from '../db/migrate.ts';

@@ -1,4 +1,4 @@
-import type { QueryClient } from '@tanstack/react-query';
+import type { QueryClient, QueryKey } from '@tanstack/react-query';
 import type {
   QuickLooks,
   Recording,
@@ -18,6 +18,15 @@ import { keys } from './keys.ts';
 
 const isWorkspace = ({ queryKey }: { queryKey: readonly unknown[] }) => queryKey[3] === 'workspace';
 
+/**
+ * Changes what a query shows. When it was asked for stays: the difference between the server's clock and this one is told by
+ * both together.
+ */
+function patch<Data>(client: QueryClient, queryKey: QueryKey, change: (old: Data) => Data): void {
+  const updatedAt = client.getQueryState(queryKey)?.dataUpdatedAt;
+  client.setQueryData<Data>(queryKey, (old) => (old === undefined ? old : change(old)), { updatedAt });
+}
+
 /** Changes what is known of one sensor, in every lesson of every team that drives the robot. */
 function patchSensor(
   client: QueryClient,
@@ -25,23 +34,25 @@ function patchSensor(
   socket: string,
   change: (sensor: StoredSensor, kind: string | undefined) => StoredSensor,
 ): void {
-  client.setQueriesData<Workspace>({ queryKey: keys.allTeams, predicate: isWorkspace }, (old) => {
-    if (!old || old.robot.id !== robot) return old;
-    const own = Object.keys(old.sensors).find((name) => sameSocket(name, socket));
-    if (own === undefined) return old;
-    const need = [old.lesson.need, ...(old.lesson.also ?? [])].find((one) => sameSocket(one.socket, own));
-    return { ...old, sensors: { ...old.sensors, [own]: change(old.sensors[own]!, need?.kind) } };
-  });
+  const known = client.getQueriesData<Workspace>({ queryKey: keys.allTeams, predicate: isWorkspace });
+  for (const [queryKey, data] of known) {
+    if (data?.robot.id !== robot) continue;
+    const own = Object.keys(data.sensors).find((name) => sameSocket(name, socket));
+    if (own === undefined) continue;
+    const need = [data.lesson.need, ...(data.lesson.also ?? [])].find((one) => sameSocket(one.socket, own));
+    patch<Workspace>(client, queryKey, (old) => ({
+      ...old,
+      sensors: { ...old.sensors, [own]: change(old.sensors[own]!, need?.kind) },
+    }));
+  }
 }
 
-function patchWorkspace(
+const patchWorkspace = (
   client: QueryClient,
   team: number,
   lesson: string,
   change: (old: Workspace) => Workspace,
-): void {
-  client.setQueryData<Workspace>(keys.workspace(team, lesson), (old) => (old ? change(old) : old));
-}
+): void => patch(client, keys.workspace(team, lesson), change);
 
 const sameSet = (a: StoredSet, b: StoredSet) =>
   a.socket === b.socket && a.kind === b.kind && a.surface === b.surface && a.truth === b.truth;
@@ -55,9 +66,10 @@ export function putSet(client: QueryClient, robot: number, set: StoredSet): void
     // Readings count only while the sensor is set as the lesson needs it.
     kind !== undefined && kind !== set.kind ? sensor : { ...sensor, sets: withSet(sensor.sets, set) },
   );
-  client.setQueryData<RobotReadings>(keys.robotReadings(robot), (old) =>
-    old ? { ...old, sets: withSet(old.sets, set) } : old,
-  );
+  patch<RobotReadings>(client, keys.robotReadings(robot), (old) => ({
+    ...old,
+    sets: withSet(old.sets, set),
+  }));
 }
 
 export function putRecording(client: QueryClient, robot: number, recording: Recording): void {
@@ -65,9 +77,10 @@ export function putRecording(client: QueryClient, robot: number, recording: Reco
   patchSensor(client, robot, socket, (sensor, own) =>
     own !== undefined && own !== kind ? sensor : { ...sensor, [purpose]: record },
   );
-  client.setQueryData<RobotReadings>(keys.robotReadings(robot), (old) =>
-    old ? { ...old, recordings: [recording, ...old.recordings] } : old,
-  );
+  patch<RobotReadings>(client, keys.robotReadings(robot), (old) => ({
+    ...old,
+    recordings: [recording, ...old.recordings],
+  }));
 }
 
 export function putQuickLooks(client: QueryClient, robot: number, socket: string, looks: QuickLooks): void {

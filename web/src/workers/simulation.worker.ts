@@ -17,7 +17,8 @@ import {
   type Rehearsal,
   type SearchStep,
 } from '@vigilum/core/lesson';
-import { parseScript, review, type Program } from '@vigilum/core/script';
+import { parseScript, type Program } from '@vigilum/core/script';
+import { review } from '@vigilum/core/review';
 
 /** What a run is made from. A worker keeps the newest one, so that light fields and programs are built once. */
 export interface Job {

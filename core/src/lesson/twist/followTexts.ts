@@ -1,6 +1,6 @@
 import { formatNumber } from '../../quantity/index.ts';
 import type { Lesson } from '../lesson.ts';
-import type { LessonStep } from '../steps.ts';
+import type { LessonStep } from '../lesson.ts';
 import type { NumberParameter } from './twist.ts';
 
 /** A usual value that a text still names in figures, where every team has its own. */

@@ -1,12 +1,12 @@
 import { Search } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { type Program } from '@vigilum/core/script';
 import {
   stepTemplates,
   templateGroups,
   type KnownRobotFacts,
-  type Program,
   type StepTemplate,
-} from '@vigilum/core/script';
+} from '@vigilum/core/editing';
 import { Dialog } from '../../ui/Dialog.tsx';
 
 /** The steps there are, as sentences to choose from; those that this robot can do, with its own names. */

@@ -1,6 +1,7 @@
 import { Download } from 'lucide-react';
 import { useId, useMemo, useRef, useState } from 'react';
-import { flowOf, mermaidOf, readAloud, type Program } from '@vigilum/core/script';
+import { type Program } from '@vigilum/core/script';
+import { flowOf, mermaidOf, readAloud } from '@vigilum/core/editing';
 import { Choice } from '../../ui/Choice.tsx';
 import { saveFile } from '../../ui/saveFile.ts';
 import { layFlow, type PlacedFlow, type PlacedNode } from './flowLayout.ts';

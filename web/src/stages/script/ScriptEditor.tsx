@@ -3,7 +3,7 @@ import { forceLinting } from '@codemirror/lint';
 import { Transaction } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
-import type { Edited } from '@vigilum/core/script';
+import type { Edited } from '@vigilum/core/editing';
 import type { ScriptSession } from '../../script/session.ts';
 import { change, editorExtensions, type EditorHooks } from './editor.ts';
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { convert, typedNumber, type Unit } from '@vigilum/core/quantity';
-import type { StepField, StepPiece } from '@vigilum/core/script';
+import type { StepField, StepPiece } from '@vigilum/core/editing';
 
 const control =
   'min-h-11 rounded-md border border-edge bg-paper px-2 font-mono font-semibold text-sea focus-visible:outline-3 focus-visible:outline-sea';

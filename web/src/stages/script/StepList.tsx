@@ -1,6 +1,7 @@
 import { DndContext, PointerSensor, useSensor, useSensors, type DragMoveEvent } from '@dnd-kit/core';
 import { Plus } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { type Finding, type Program } from '@vigilum/core/script';
 import {
   indentStep,
   insertTemplate,
@@ -14,11 +15,9 @@ import {
   withField,
   wrapStep,
   type Edited,
-  type Finding,
   type KnownRobotFacts,
   type OutlineRow,
-  type Program,
-} from '@vigilum/core/script';
+} from '@vigilum/core/editing';
 import { AddStep } from './AddStep.tsx';
 import { StepRow, type RowActions } from './StepRow.tsx';
 

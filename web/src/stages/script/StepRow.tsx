@@ -11,7 +11,8 @@ import {
   Trash2,
 } from 'lucide-react';
 import { useRef, useState, type ComponentType, type KeyboardEvent } from 'react';
-import type { Finding, OutlineRow, StepField, StepPiece } from '@vigilum/core/script';
+import type { Finding } from '@vigilum/core/script';
+import type { OutlineRow, StepField, StepPiece } from '@vigilum/core/editing';
 import { VerdictMark, type Tone } from '../../ui/verdict.tsx';
 import { StepFields, StepWords } from './StepFields.tsx';
 

@@ -1,4 +1,5 @@
-import { meanings, shapes } from '@vigilum/core/script';
+import { shapes } from '@vigilum/core/script';
+import { meanings } from '@vigilum/core/editing';
 
 /** Every step there is, with what it reads like and what it does. */
 export function WordList() {

@@ -28,17 +28,15 @@ import {
   lineNumbers,
 } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
+import { scriptLanguage, type Finding, type Program } from '@vigilum/core/script';
 import {
   applyFix,
   completionsAt,
   explainAt,
   folds,
-  scriptLanguage,
   type Edited,
-  type Finding,
   type KnownRobotFacts,
-  type Program,
-} from '@vigilum/core/script';
+} from '@vigilum/core/editing';
 import { smallestChange } from '../../script/smallestChange.ts';
 
 const language = LRLanguage.define({

@@ -1,5 +1,5 @@
 import { Graph, layout } from '@dagrejs/dagre';
-import type { Flow, FlowNode } from '@vigilum/core/script';
+import type { Flow, FlowNode } from '@vigilum/core/editing';
 
 /** A box with its place; `x` and `y` are its middle. Lengths in px. */
 export interface PlacedNode extends FlowNode {

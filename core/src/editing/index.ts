@@ -1,0 +1,12 @@
+export { outline, folds, type OutlineRow, type RowRole } from './outline.ts';
+export * from './edit.ts';
+export * from './templates.ts';
+export * from './fields.ts';
+export * from './known.ts';
+export * from './explain.ts';
+export * from './complete.ts';
+export { meanings, wordMeanings } from './meanings.ts';
+export { readAloud, type Sentence } from './readAloud.ts';
+export { flowOf, mermaidOf, type Flow, type FlowEdge, type FlowNode } from './flow.ts';
+export { plainScript, usualFaults, type BrokenScript } from './faults/index.ts';
+export { singleChanges, changeSays, type ChangedScript } from './changes.ts';

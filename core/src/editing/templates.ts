@@ -1,0 +1,164 @@
+import { sameSocket, type Fitting, type SensorKind } from '../sensing/index.ts';
+import type { Program } from '../script/index.ts';
+import type { KnownRobotFacts } from './known.ts';
+import { insertSteps, type Edited } from './edit.ts';
+import { meanings } from './meanings.ts';
+
+/** A step ready to be put into a script; a block comes with its `end`. */
+export interface StepTemplate {
+  group: (typeof templateGroups)[number];
+  code: string;
+  means: string;
+  /** A declaration that it needs and the script has not yet. */
+  declare: string | null;
+}
+
+export const templateGroups = ['Move', 'Wait and ask', 'Repeat', 'Tell', 'Values', 'Own steps'] as const;
+
+/** What a sensor is called until somebody finds a better name. */
+const usualNames: Partial<Record<SensorKind, string>> = {
+  touch: 'nose',
+  light: 'floor',
+  ambient: 'sky',
+  colour: 'seen',
+  rgb: 'shade',
+  distance: 'front',
+  proximity: 'near',
+  beacon: 'beacon',
+  heading: 'gyro',
+  spin: 'rate',
+};
+
+/** The name by which a kind of sensor can be asked: declared, or to be declared on this robot; null without one. */
+function nameFor(
+  kind: SensorKind,
+  program: Program,
+  robot: KnownRobotFacts,
+): { name: string; declare: string | null } | null {
+  const declared = program.sensors.find((sensor) => sensor.kind === kind);
+  if (declared) return { name: declared.name, declare: null };
+  const fits = ({ mode, socket }: Fitting) =>
+    mode === kind && !program.sensors.some((sensor) => sameSocket(sensor.socket, socket));
+  const fitting = robot.build.fittings.find(fits);
+  const usual = usualNames[kind];
+  if (!fitting || !usual) return null;
+  const taken = (name: string) =>
+    [...program.sensors, ...program.values, ...program.motors].some((one) => one.name.toLowerCase() === name);
+  const name = taken(usual) ? `${usual} ${fitting.socket.toLowerCase()}` : usual;
+  return { name, declare: `sensor ${name} is ${kind} on ${fitting.socket}` };
+}
+
+const asking: [SensorKind, (name: string) => string[]][] = [
+  ['touch', (n) => [`wait until ${n} is pressed`, `wait until ${n} is bumped`, `if ${n} is pressed\nend`]],
+  [
+    'light',
+    (n) => [
+      `wait until ${n} < threshold`,
+      `wait until ${n} > threshold`,
+      `wait until ${n} drops by 30`,
+      `if ${n} < threshold\nelse\nend`,
+      `repeat until ${n} < threshold\nend`,
+      `steer 0.4 * (${n} - threshold) at 25 %`,
+    ],
+  ],
+  ['colour', (n) => [`wait until ${n} is green`, `if ${n} is red\nend`]],
+  [
+    'distance',
+    (n) => [
+      `wait until ${n} < 15 cm`,
+      `wait until ${n} rises by 10 cm`,
+      `if ${n} < 15 cm\nend`,
+      `repeat until ${n} < 15 cm\nend`,
+    ],
+  ],
+  ['proximity', (n) => [`wait until ${n} > 40 %`, `if ${n} > 40 %\nend`]],
+  ['heading', (n) => [`wait until ${n} > 85 deg`, `repeat until ${n} >= 88 deg\nend`]],
+];
+
+/** Every step that can be added here, in the order of the work, with the sensors that this robot has. */
+export function stepTemplates(program: Program, robot: KnownRobotFacts): StepTemplate[] {
+  const found: StepTemplate[] = [];
+  const add = (group: StepTemplate['group'], code: string, declare: string | null = null) => {
+    const first = code.split(' ')[0]!.split('\n')[0]!;
+    found.push({ group, code, means: meanings[first] ?? '', declare });
+  };
+  for (const code of [
+    'drive 30 %',
+    'drive 30 % for 10 cm',
+    'stop',
+    'turn right 90 deg',
+    'wheels 40 % and 20 %',
+    'spin right at 20 %',
+    'raw drive 60 %',
+  ]) {
+    add('Move', code);
+  }
+  const spare = robot.kit.sockets.find(
+    ({ takes, drives }) => takes === 'motor' && !drives?.includes('wheel'),
+  );
+  if (program.motors.length > 0 || spare) {
+    const declare = program.motors.length > 0 || !spare ? null : `motor scanner is turret on ${spare.name}`;
+    add('Move', 'turret left 90 deg', declare);
+    add('Move', 'turret ahead', declare);
+  }
+  add('Wait and ask', 'wait 0.5 s');
+  add('Wait and ask', 'wait until left wheel >= 2 turns');
+  add('Repeat', 'repeat\nend');
+  add('Repeat', 'repeat 4 times\nend');
+  add('Repeat', 'repeat for 10 s\nend');
+  for (const [kind, codes] of asking) {
+    const known = nameFor(kind, program, robot);
+    if (!known) continue;
+    for (const code of codes(known.name)) {
+      const first = code.split(' ')[0]!;
+      const group = first === 'repeat' ? 'Repeat' : first === 'steer' ? 'Move' : 'Wait and ask';
+      add(group, code, known.declare);
+    }
+    if (kind === 'heading') add('Values', 'zero heading', known.declare);
+  }
+  add('Repeat', 'leave');
+  add('Repeat', 'finish');
+  const values = program.values.filter((value) => value.task === null);
+  const counted = values.find((value) => value.of === 'number')?.name;
+  add('Tell', counted ? `show "${counted}: " and ${counted}` : 'show "hello"');
+  for (const code of ['clear', 'beep 500 Hz for 0.5 s at 50 %', 'lamp green', 'lamp off']) add('Tell', code);
+  const count = counted ?? 'count';
+  const declareCount = counted ? null : `let ${count} = 0`;
+  add('Values', `set ${count} to ${count} + 1`, declareCount);
+  add('Values', `set ${count} to 0`, declareCount);
+  add('Values', 'zero wheels');
+  add('Values', 'zero timer');
+  for (const task of program.tasks) {
+    if (task.name === '') continue;
+    const given = task.parameters.map(() => '10 cm').join(', ');
+    add('Own steps', `do ${task.name}${given && ` by ${given}`}`);
+  }
+  const names = new Set(program.tasks.map((task) => task.name.toLowerCase()));
+  const name =
+    ['back off', 'turn round', 'look around'].find((one) => !names.has(one)) ?? `step ${names.size + 1}`;
+  add('Own steps', `task ${name}\nend`);
+  return found;
+}
+
+/**
+ * Puts a template into a script after a line: its declaration among the others at the top, an own step at the end.
+ */
+export function insertTemplate(text: string, after: number, { code, declare }: StepTemplate): Edited {
+  if (code.startsWith('task ')) {
+    const lines = text.split('\n');
+    while (lines.at(-1)?.trim() === '') lines.pop();
+    const blank = lines.length > 0 ? [''] : [];
+    return {
+      text: [...lines, ...blank, ...code.split('\n')].join('\n'),
+      line: lines.length + blank.length + 1,
+    };
+  }
+  const placed = insertSteps(text, after, code);
+  if (!declare) return placed;
+  const lines = placed.text.split('\n');
+  const last = lines.findLastIndex((line) => /^\s*(sensor|motor|let)\b/i.test(line));
+  // A value is declared below the sensors, a sensor above the values: either way after what is declared already.
+  const at = last + 1 < placed.line ? last + 1 : 0;
+  lines.splice(at, 0, declare);
+  return { text: lines.join('\n'), line: placed.line + 1 };
+}
