@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { ApiProblem, createClient, pathOf } from './client.ts';
+import { createClient, pathOf, type ApiProblem } from './client.ts';
 import { replies, replyFault, requests } from './schemas.ts';
 
 const answering = (status: number, body: string, seen: Request[] = []): typeof fetch =>

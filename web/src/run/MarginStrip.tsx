@@ -63,9 +63,14 @@ export function MarginStrip({
             tabIndex={-1}
             title={`${j.says} (run ${runs.findIndex((r) => r.seed === j.seed) + 1})`}
             onClick={() => choose(j.seed)}
-            className={`absolute size-3.5 -translate-1/2 rounded-full border-2 ${j.verdict === 'holds' ? 'border-done bg-done/50' : 'rotate-45 rounded-none border-fault bg-fault/50'} ${chosen === j.seed ? 'ring-3 ring-ink' : ''}`}
+            // The mark is small; what a finger meets is not.
+            className="absolute grid size-6 -translate-1/2 place-items-center"
             style={{ left: `${place(j.margin!)}%`, top: `${50 + spread(i) * 56}%` }}
-          />
+          >
+            <span
+              className={`size-3.5 rounded-full border-2 ${j.verdict === 'holds' ? 'border-done bg-done/50' : 'rotate-45 rounded-none border-fault bg-fault/50'} ${chosen === j.seed ? 'ring-3 ring-ink' : ''}`}
+            />
+          </button>
         ))}
       </div>
       {worst ? <p className="mt-0.5 text-ink-2">worst: {worst.says}</p> : null}

@@ -34,7 +34,9 @@ const FlowView = lazy(async () => ({ default: (await import('./FlowView.tsx')).F
 const views = ['text', 'steps', 'told', 'versions'] as const;
 type View = (typeof views)[number];
 const viewWords: Record<View, string> = { text: 'Text', steps: 'Steps', told: 'Flow', versions: 'Versions' };
-const lastView = remembered<View>('script view', ['text', 'steps'], 'text');
+/** A finger picks steps; a keyboard types text. What was chosen last goes before either. */
+const byFinger = window.matchMedia('(pointer: coarse)').matches;
+const lastView = remembered<View>('script view', ['text', 'steps'], byFinger ? 'steps' : 'text');
 
 /** Stage 4: the behaviour, one step a line, written as text or as a list of steps, reviewed while it is written. */
 export default function ScriptStage() {
