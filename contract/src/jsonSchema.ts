@@ -57,8 +57,8 @@ function textSchema(rules: readonly Rule[], empty: boolean): JsonSchema {
     return { ...plain, pattern: empty ? `${pattern}|^\\s*$` : pattern };
   }
   // From the first to the last character that is no blank.
-  const body =
-    most === undefined ? '\\S(?:[\\s\\S]*\\S)?' : `\\S(?:[\\s\\S]{0,${Math.max(0, most - 2)}}\\S)?`;
+  const more = most === undefined ? '(?:[\\s\\S]*\\S)?' : most < 2 ? '' : `(?:[\\s\\S]{0,${most - 2}}\\S)?`;
+  const body = `\\S${more}`;
   return { ...plain, pattern: empty ? `^\\s*(?:${body})?\\s*$` : `^\\s*${body}\\s*$` };
 }
 
