@@ -43,7 +43,7 @@ function Connection({ heard }: { heard: boolean }) {
       : `${countOf(things.length, 'thing')} not stored yet: ${things.slice(0, 3).join(', ')}`;
   const more = things.length > 3 ? ` and ${things.length - 3} more` : '';
   return (
-    <p role="status" className="bg-brass-soft px-6 py-2 font-semibold text-brass">
+    <p role="status" data-banner="" className="bg-brass-soft px-6 py-2 font-semibold text-brass">
       {heard && answered
         ? `${waiting}${more}.`
         : `The server does not answer. What you write is kept in this browser and sent when it is back.${waiting ? ` ${waiting}${more}.` : ''}`}

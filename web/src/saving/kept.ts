@@ -23,10 +23,28 @@ export function browserShelf(): Shelf {
   const store = createStore('vigilum', 'unsaved');
   const memory = memoryShelf();
   // A browser that refuses its database still keeps things while the page is open.
-  const or = <T>(work: Promise<T>, instead: () => Promise<T>): Promise<T> => work.catch(instead);
+  const or = async <T>(work: () => Promise<T>, instead: () => Promise<T>): Promise<T> => {
+    try {
+      return await work();
+    } catch {
+      return instead();
+    }
+  };
   return {
-    all: () => or(entries<string, unknown>(store), () => memory.all()),
-    put: (key, value) => or(set(key, value, store), () => memory.put(key, value)),
-    drop: (key) => or(del(key, store), () => memory.drop(key)),
+    all: () =>
+      or(
+        () => entries<string, unknown>(store),
+        () => memory.all(),
+      ),
+    put: (key, value) =>
+      or(
+        () => set(key, value, store),
+        () => memory.put(key, value),
+      ),
+    drop: (key) =>
+      or(
+        () => del(key, store),
+        () => memory.drop(key),
+      ),
   };
 }
