@@ -306,6 +306,7 @@ test('files that are no lessons are told what is wrong, and nothing is changed',
 });
 
 test('a lesson of forty steps stays fluid while typing', async ({ page }) => {
+  test.setTimeout(180_000);
   await fromAim(page, 'stop before something');
   for (let i = 0; i < 28; i++)
     await page.getByRole('button', { name: 'A second step like this one' }).click();

@@ -44,7 +44,7 @@ const pages = [
   '/teams/1/lessons/tide-line/read?view=sweep',
   '/teams/1/lessons/tide-line/read?view=check',
   '/teams/5/lessons/tide-line/script?view=steps',
-  '/teams/5/lessons/tide-line/script?view=told',
+  '/teams/5/lessons/tide-line/script?view=flow',
   '/teams/5/lessons/tide-line/script?view=versions',
   ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`),
 ];

@@ -197,7 +197,7 @@ test('a teacher teaches a kit’s words, and a phrase that is none is named', as
 
 test('the script is told as a diagram and as sentences, both as files', async ({ page }) => {
   await give(page, 'Curlew', 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold\nstop\n');
-  await open(page, 'Curlew', 'script?view=told');
+  await open(page, 'Curlew', 'script?view=flow');
   const told = page.getByRole('img', { name: 'Flow diagram of the script' });
   await expect(told.getByText('wait until floor < threshold')).toBeVisible();
   const [mermaid] = await Promise.all([

@@ -1,6 +1,6 @@
 import { decideWayOf, sensorAt, stepsOf, wantedGapMm, type LessonStep } from '../lesson/index.ts';
 import { convert, formatNumber, formatQuantity, type Unit } from '../quantity/index.ts';
-import { judgeThreshold, type Pair } from '../threshold/index.ts';
+import { judgeThreshold, type Pair, MISREADS_POOR } from '../threshold/index.ts';
 import { pairOfRecord, watched } from './known.ts';
 import { stage, together } from './stage.ts';
 import { recordAt, type Stage, type TeamRecord } from './standing.ts';
@@ -51,7 +51,7 @@ function betweenSurfaces(record: TeamRecord): Stage {
   }
   const safety = judgeThreshold(threshold.value, pair);
   const worst = Math.max(safety.misreadsLow, safety.misreadsHigh);
-  if (worst >= 10) {
+  if (worst >= MISREADS_POOR) {
     const name = safety.misreadsLow > safety.misreadsHigh ? pair.low.name : pair.high.name;
     return stage(
       'decide',

@@ -2,7 +2,7 @@ import { median } from 'simple-statistics';
 import { stepsOf } from '../lesson/index.ts';
 import { formatNumber } from '../quantity/index.ts';
 import { bySocket } from '../sensing/index.ts';
-import { gradeSeparation, judgeThreshold, separation } from '../threshold/index.ts';
+import { gradeSeparation, judgeThreshold, MISREADS_POOR, separation } from '../threshold/index.ts';
 import { pairOfRecord, staleVerdicts, watched } from './known.ts';
 import { recordAt, type TeamInLesson } from './standing.ts';
 
@@ -79,7 +79,8 @@ export function thresholdTable(all: readonly TeamInLesson[], now: number): Thres
       const remarks: ThresholdRow['remarks'] = [];
       const say = (grade: 'fault' | 'risk', says: string) => remarks.push({ grade, says });
       if (apart !== null && gradeSeparation(apart) === 'poor') say('fault', 'surfaces too close');
-      if (misreads !== null && misreads >= 10) say('fault', `${formatNumber(misreads, 0)} misreads in 1000`);
+      if (misreads !== null && misreads >= MISREADS_POOR)
+        say('fault', `${formatNumber(misreads, 0)} misreads in 1000`);
       const stale = staleVerdicts(record).some(({ verdict }) => verdict === 'read again');
       if (stale) say('fault', 'stale: the light has changed');
       else if (readAt !== null && now - readAt > OLD_MIN * 60_000)

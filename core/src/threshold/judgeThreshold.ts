@@ -1,6 +1,9 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import type { Pair } from './surfaces.ts';
 
+/** From so many expected misreads in a thousand looks on a threshold is called poor (house choice). */
+export const MISREADS_POOR = 10;
+
 export type Separation = 'sound' | 'usable' | 'poor';
 
 /** How safe a threshold is between two surfaces. Readings in the sensor's unit. */

@@ -4,7 +4,7 @@ import { acrossEdge } from './acrossEdge.ts';
 import { changeBy } from './change.ts';
 import { fewestMisreads } from './fewestMisreads.ts';
 import { halfway } from './halfway.ts';
-import { judgeThreshold, type Safety } from './judgeThreshold.ts';
+import { judgeThreshold, MISREADS_POOR, type Safety } from './judgeThreshold.ts';
 import { pastNearestRival, rivalsOf } from './nearestRival.ts';
 import { otsuSplit } from './split.ts';
 import { liesBetween, type Pair, type SurfaceFigures, type SurfaceReadings } from './surfaces.ts';
@@ -77,7 +77,7 @@ function settle(exact: number, pair: Pair): number {
 function advise(safety: Safety, pair: Pair): string {
   const worst = Math.max(safety.misreadsLow, safety.misreadsHigh);
   const weak = safety.misreadsLow >= safety.misreadsHigh ? pair.low.name : pair.high.name;
-  if (worst >= 10) {
+  if (worst >= MISREADS_POOR) {
     return `Expect about ${formatNumber(worst, 0)} misreads in 1000 looks at the ${weak}. Move the sensor or read again before you trust it.`;
   }
   if (safety.lightShift < 5) {

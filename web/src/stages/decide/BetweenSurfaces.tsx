@@ -17,6 +17,7 @@ import {
   takenFor,
   type Pair,
   type SurfaceFigures,
+  MISREADS_POOR,
 } from '@vigilum/core/threshold';
 import { Choice as Buttons } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
@@ -288,7 +289,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
               tone={
                 mixed.length > 0
                   ? 'fault'
-                  : Math.max(safety.misreadsLow, safety.misreadsHigh) >= 10
+                  : Math.max(safety.misreadsLow, safety.misreadsHigh) >= MISREADS_POOR
                     ? 'risk'
                     : 'done'
               }

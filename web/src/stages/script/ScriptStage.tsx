@@ -31,9 +31,9 @@ const PasteProgram = lazy(async () => ({
 }));
 const FlowView = lazy(async () => ({ default: (await import('./FlowView.tsx')).FlowView }));
 
-const views = ['text', 'steps', 'told', 'versions'] as const;
+const views = ['text', 'steps', 'flow', 'versions'] as const;
 type View = (typeof views)[number];
-const viewWords: Record<View, string> = { text: 'Text', steps: 'Steps', told: 'Flow', versions: 'Versions' };
+const viewWords: Record<View, string> = { text: 'Text', steps: 'Steps', flow: 'Flow', versions: 'Versions' };
 /** A finger picks steps; a keyboard types text. What was chosen last goes before either. */
 const byFinger = window.matchMedia('(pointer: coarse)').matches;
 const lastView = remembered<View>('script view', ['text', 'steps'], byFinger ? 'steps' : 'text');
@@ -228,7 +228,7 @@ function ScriptBench({ session }: { session: ScriptSession }) {
             select={setSelected}
           />
         ) : null}
-        {view === 'told' ? (
+        {view === 'flow' ? (
           <Suspense fallback={<Loading what="the diagram" />}>
             <FlowView program={program} goTo={goTo} title={`${context.team.name} ${record.lesson.title}`} />
           </Suspense>
