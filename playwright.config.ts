@@ -6,8 +6,9 @@ export default defineConfig({
   // Each worker has a server of its own (e2e/test.ts); the tests of a file take turns.
   workers: 2,
   fullyParallel: false,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  // Two workers share two cores: a slow moment of one must not end the other.
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   reporter: [['list']],
   outputDir: 'test-results',
   use: {
