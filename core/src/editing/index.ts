@@ -10,3 +10,4 @@ export { readAloud, type Sentence } from './readAloud.ts';
 export { flowOf, mermaidOf, type Flow, type FlowEdge, type FlowNode } from './flow.ts';
 export { plainScript, usualFaults, type BrokenScript } from './faults/index.ts';
 export { singleChanges, changeSays, type ChangedScript } from './changes.ts';
+export { textChange } from './textChange.ts';

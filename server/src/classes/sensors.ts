@@ -14,15 +14,6 @@ import {
 } from '../readings/store.ts';
 import { grouped, ms } from './rows.ts';
 
-export const nothingStored: StoredSensor = {
-  wireCheck: null,
-  sets: [],
-  quickLooks: [],
-  threshold: null,
-  sweep: null,
-  touch: null,
-};
-
 /** Sets of a team’s robot that are shown: those of the lesson first, then the newest. */
 const SETS_SHOWN = 24;
 /** Looks of all of them together: what was imported makes no page heavier than this. */

@@ -1,5 +1,6 @@
 import { ChangeSet, Text } from '@codemirror/state';
 import type { ScriptUpdate } from '@vigilum/contract/types';
+import { textChange } from '@vigilum/core/editing';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
 import { Problem } from '../http/problems.ts';
 
@@ -33,13 +34,9 @@ export function applied(text: string, updates: readonly ScriptUpdate[]): string 
 
 /** One update that turns a text into another: what lies between their common beginning and end is replaced. */
 export function updateBetween(from: string, to: string, client: string): ScriptUpdate {
-  let start = 0;
-  while (start < from.length && start < to.length && from[start] === to[start]) start++;
-  let end = 0;
-  while (end < Math.min(from.length, to.length) - start && from.at(-1 - end) === to.at(-1 - end)) end++;
-  const set = ChangeSet.of(
-    { from: start, to: from.length - end, insert: asText(to.slice(start, to.length - end)) },
-    from.length,
-  );
+  const change = textChange(from, to);
+  const set = change
+    ? ChangeSet.of({ ...change, insert: asText(change.insert) }, from.length)
+    : ChangeSet.empty(from.length);
   return { client, changes: set.toJSON() as ScriptUpdate['changes'] };
 }

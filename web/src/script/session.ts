@@ -12,11 +12,11 @@ import type { EditorView } from '@codemirror/view';
 import { ApiProblem } from '@vigilum/contract/client';
 import type { ScriptAnswer, ScriptDocument, ScriptPush, ScriptUpdate } from '@vigilum/contract/types';
 import type { SavedScript } from '@vigilum/core/classroom';
+import { textChange } from '@vigilum/core/editing';
 import { isUnanswered } from '../saving/doc.ts';
 import { isUnsaved, started, step, type Happening, type Saving } from '../saving/machine.ts';
 import { mergedText } from '../saving/merge.ts';
 import type { Waiting } from '../saving/outbox.ts';
-import { smallestChange } from './smallestChange.ts';
 
 /** What a session needs of the world around it. */
 export interface SessionPorts {
@@ -165,7 +165,7 @@ export class ScriptSession implements Waiting {
 
   /** Puts a text in the place of what stands there, as the smallest change. */
   replace(text: string): void {
-    const changes = smallestChange(this.text, text);
+    const changes = textChange(this.text, text);
     if (!changes) return;
     this.dispatch({ changes, annotations: isolateHistory.of('full') });
     if (!this.view) this.happen({ is: 'typed', value: this.text });

@@ -36,8 +36,8 @@ import {
   folds,
   type Edited,
   type KnownRobotFacts,
+  textChange,
 } from '@vigilum/core/editing';
-import { smallestChange } from '../../script/smallestChange.ts';
 
 const language = LRLanguage.define({
   name: 'steps',
@@ -206,7 +206,7 @@ export interface EditorHooks {
 
 /** Puts an edited script in the editor's place, as the smallest change, so that one undo takes it back. */
 export function change(editor: EditorView, { text, line }: Edited): void {
-  const changes = smallestChange(editor.state.doc.toString(), text);
+  const changes = textChange(editor.state.doc.toString(), text);
   if (changes) editor.dispatch({ changes, annotations: isolateHistory.of('full') });
   const { doc } = editor.state;
   editor.dispatch({

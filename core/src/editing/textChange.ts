@@ -1,8 +1,5 @@
 /** The smallest change that turns one text into another; null where they are the same. */
-export function smallestChange(
-  old: string,
-  next: string,
-): { from: number; to: number; insert: string } | null {
+export function textChange(old: string, next: string): { from: number; to: number; insert: string } | null {
   if (old === next) return null;
   let from = 0;
   while (from < old.length && from < next.length && old[from] === next[from]) from++;
