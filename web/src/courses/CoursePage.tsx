@@ -16,7 +16,7 @@ import { useChange } from '../data/queries.ts';
 import { EarlierStates } from '../saving/EarlierStates.tsx';
 import { courseKind } from '../saving/kinds.ts';
 import { Sides } from '../saving/Sides.tsx';
-import { Trouble } from '../saving/Trouble.tsx';
+import { DocTrouble } from '../saving/Trouble.tsx';
 import { saveNow, useDocOf } from '../saving/useDoc.ts';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -165,15 +165,11 @@ function Editor({ id, revision, first, family, lesson }: Given) {
         </div>
       </header>
       {doc ? (
-        <Trouble
-          state={doc.state}
-          happen={(event) => {
-            const { theirs } = doc.state;
-            doc.happen(event);
-            if (event.is === 'take theirs' && theirs) {
-              bringBack(theirs.value);
-              setSaved(JSON.stringify(theirs.value.course));
-            } else setSaved(JSON.stringify(course));
+        <DocTrouble
+          doc={doc}
+          chosen={(value, side) => {
+            if (side === 'theirs') bringBack(value);
+            setSaved(JSON.stringify(value.course));
           }}
           what="this course"
           sides={(mine, theirs) => <Sides mine={mine.course} theirs={theirs.course} />}

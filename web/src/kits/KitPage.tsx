@@ -10,7 +10,7 @@ import { useChange, useKits } from '../data/queries.ts';
 import { EarlierStates } from '../saving/EarlierStates.tsx';
 import { kitKind } from '../saving/kinds.ts';
 import { Sides } from '../saving/Sides.tsx';
-import { Trouble } from '../saving/Trouble.tsx';
+import { DocTrouble } from '../saving/Trouble.tsx';
 import { saveNow, useDocOf } from '../saving/useDoc.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
@@ -96,14 +96,9 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
         </button>
       </div>
       {doc ? (
-        <Trouble
-          state={doc.state}
-          happen={(event) => {
-            const { theirs } = doc.state;
-            doc.happen(event);
-            if (event.is === 'take theirs' && theirs) reset(formOfKit(theirs.value));
-            else reset(now);
-          }}
+        <DocTrouble
+          doc={doc}
+          chosen={(value, side) => reset(side === 'theirs' ? formOfKit(value) : now)}
           what="this kit"
           sides={(mine, theirs) => <Sides mine={mine} theirs={theirs} />}
         />

@@ -5,7 +5,7 @@ import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
 import { expectationsKind } from '../saving/kinds.ts';
 import { Sides } from '../saving/Sides.tsx';
-import { Trouble } from '../saving/Trouble.tsx';
+import { DocTrouble } from '../saving/Trouble.tsx';
 import { saveNow, useDoc } from '../saving/useDoc.ts';
 import type { LessonBench } from '@vigilum/contract/types';
 import { MatDrawing } from '../run/MatDrawing.tsx';
@@ -110,13 +110,9 @@ export default function ExpectView() {
           </>
         }
       >
-        <Trouble
-          state={doc.state}
-          happen={(event) => {
-            const { theirs } = doc.state;
-            doc.happen(event);
-            if (event.is === 'take theirs' && theirs) setList(theirs.value);
-          }}
+        <DocTrouble
+          doc={doc}
+          chosen={(value) => setList(value)}
           what="what this lesson expects"
           sides={(mine, theirs) => (
             <Sides

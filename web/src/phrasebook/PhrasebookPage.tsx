@@ -19,7 +19,7 @@ import type { StoredBook } from '@vigilum/contract/types';
 import { EarlierStates } from '../saving/EarlierStates.tsx';
 import { phrasebookKind } from '../saving/kinds.ts';
 import { Sides } from '../saving/Sides.tsx';
-import { Trouble } from '../saving/Trouble.tsx';
+import { DocTrouble } from '../saving/Trouble.tsx';
 import { saveNow, useDocOf } from '../saving/useDoc.ts';
 import { usePhrasebooks } from './queries.ts';
 
@@ -107,13 +107,9 @@ function BookEditor({
         </div>
         {doc ? (
           <>
-            <Trouble
-              state={doc.state}
-              happen={(event) => {
-                const { theirs } = doc.state;
-                doc.happen(event);
-                if (event.is === 'take theirs' && theirs) setBook(theirs.value);
-              }}
+            <DocTrouble
+              doc={doc}
+              chosen={(value) => setBook(value)}
               what="this phrasebook"
               sides={(mine, theirs) => <Sides mine={mine} theirs={theirs} />}
             />

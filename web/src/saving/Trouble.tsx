@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import type { Doc } from './doc.ts';
 import type { Happening, Saving } from './machine.ts';
 
 interface Shown<V> {
@@ -42,5 +43,31 @@ export function Trouble<V>({ state, happen, what, sides }: Shown<V>) {
       </div>
       {sides?.(state.shown, state.theirs.value)}
     </div>
+  );
+}
+
+interface OfDoc<Id, V, A extends { revision: number }> extends Omit<Shown<V>, 'state' | 'happen'> {
+  doc: Doc<Id, V, A>;
+  /** Puts the chosen side on a page that holds its own copy of it. */
+  chosen: (value: V, side: 'mine' | 'theirs') => void;
+}
+
+/** The same for a thing that is saved by a button, on a page that holds what is typed itself. */
+export function DocTrouble<Id, V, A extends { revision: number }>({
+  doc,
+  chosen,
+  ...shown
+}: OfDoc<Id, V, A>) {
+  return (
+    <Trouble
+      {...shown}
+      state={doc.state}
+      happen={(event) => {
+        const { theirs, shown: mine } = doc.state;
+        doc.happen(event);
+        if (event.is === 'take theirs' && theirs) chosen(theirs.value, 'theirs');
+        if (event.is === 'keep mine') chosen(mine, 'mine');
+      }}
+    />
   );
 }
