@@ -8,7 +8,7 @@ async function slide(page: Page, label: string, value: number) {
   await slider.press('ArrowUp');
 }
 
-test('one slow sweep finds the surfaces and the split, and opens a school of threshold', async ({ page }) => {
+test('one slow sweep finds the surfaces and the split, and opens a method of threshold', async ({ page }) => {
   await open(page, 'Shag', 'decide');
   await expect(page.getByText('No sweep was recorded.')).toBeVisible();
   await page.getByRole('link', { name: 'Sweep' }).click();

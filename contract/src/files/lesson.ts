@@ -141,7 +141,7 @@ const step = Joi.object({
     socket: socketName,
     tasks,
     at: Joi.array().items(Joi.number().min(-10_000).max(10_000)).min(1).max(12),
-    school: words(40),
+    method: words(40),
     startScript: script,
     course: courseSchema,
     expectations: expectationsSchema,

@@ -191,7 +191,7 @@ export const classReplies = {
             high: maybe(Joi.number()),
             value: maybe(Joi.number()),
             leave: maybe(Joi.number()),
-            way: text.required(),
+            method: text.required(),
             misreads: maybe(Joi.number()),
             lightShift: maybe(Joi.number()),
             apart: maybe(Joi.number()),

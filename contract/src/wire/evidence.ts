@@ -69,7 +69,7 @@ export const wireCheckMark = Joi.object({ reacts: Joi.boolean().required(), at: 
 export const storedThreshold = Joi.object<StoredThreshold>({
   id: count.required(),
   value: number.required(),
-  way: text.required(),
+  method: text.required(),
   compare: oneOf('level', 'change', 'pair').required(),
   leave: maybe(number),
   reason: text.required(),

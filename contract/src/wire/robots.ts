@@ -11,7 +11,7 @@ import {
   type RobotBuild,
   type SensorKind,
 } from '@vigilum/core/sensing';
-import { wayNames, type WayName } from '@vigilum/core/threshold';
+import { methodNames, type MethodName } from '@vigilum/core/threshold';
 import {
   byField,
   count,
@@ -67,7 +67,7 @@ export interface RobotReadings {
 export interface RobotThreshold {
   socket: string;
   value: number;
-  way: string;
+  method: string;
   compare: string;
   leave: number | null;
   reason: string;
@@ -116,7 +116,7 @@ export interface NewQuickLooks {
 export interface NewThreshold {
   socket: string;
   value: number;
-  way: WayName | 'own choice' | 'stop gap';
+  method: MethodName | 'own choice' | 'stop gap';
   leave?: number;
   reason?: string;
   setIds?: [number, number];
@@ -237,14 +237,14 @@ export const robotRequests = {
   'POST /robots/:id/thresholds': Joi.object<NewThreshold>({
     socket: socketName.required(),
     value: level.required(),
-    way: oneOf(...wayNames, 'own choice', 'stop gap').required(),
-    leave: level.when('way', { is: 'two levels', then: Joi.required(), otherwise: Joi.forbidden() }),
+    method: oneOf(...methodNames, 'own choice', 'stop gap').required(),
+    leave: level.when('method', { is: 'two levels', then: Joi.required(), otherwise: Joi.forbidden() }),
     reason: wordsOrNone(200),
     setIds: Joi.array()
       .items(whole(1, 2 ** 31))
       .length(2)
       .unique()
-      .when('way', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),
+      .when('method', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),
   }),
 };
 
@@ -312,7 +312,7 @@ export const robotReplies = {
         Joi.object<RobotThreshold>({
           socket: text.required(),
           value: Joi.number().required(),
-          way: text.required(),
+          method: text.required(),
           compare: text.required(),
           leave: maybe(Joi.number()),
           reason: text.required(),

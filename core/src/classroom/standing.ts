@@ -49,11 +49,11 @@ export interface StoredSet extends ReadSet {
 export interface StoredThreshold {
   id: number;
   value: number;
-  way: string;
+  method: string;
   compare: Compare;
   /** For two levels: where the surface is left again. */
   leave: number | null;
-  /** Why the team took another way than the recommended one; empty when it did not, or did not say. */
+  /** Why the team took another method than the recommended one; empty when it did not, or did not say. */
   reason: string;
   at: number;
 }

@@ -42,7 +42,7 @@ function team(
   const decided: StoredThreshold | null = threshold && {
     id: nextId++,
     value: 49,
-    way: 'halfway',
+    method: 'halfway',
     compare: 'level',
     leave: null,
     reason: '',
@@ -123,7 +123,7 @@ describe('the thresholds of a class', () => {
   });
 
   it('do not compare a change with levels, and bear teams that have not begun', () => {
-    const waiting = team('waiting', { threshold: { value: 32, way: 'change by', compare: 'change' } });
+    const waiting = team('waiting', { threshold: { value: 32, method: 'change by', compare: 'change' } });
     const nothing = team('nothing', { threshold: null });
     nothing.record = { ...nothing.record, sets: [] };
     const table = thresholdTable([team('A'), waiting, nothing], NOW);

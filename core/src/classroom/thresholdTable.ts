@@ -14,7 +14,7 @@ export interface ThresholdRow {
   high: number | null;
   value: number | null;
   leave: number | null;
-  way: string;
+  method: string;
   /** Expected misreads in a thousand looks on the worse side; null where it cannot be told. */
   misreads: number | null;
   /** Light shift survived, points. */
@@ -100,7 +100,7 @@ export function thresholdTable(all: readonly TeamInLesson[], now: number): Thres
         high: pair?.high.mean ?? null,
         value: threshold?.value ?? null,
         leave: threshold?.leave ?? null,
-        way: threshold?.way ?? '',
+        method: threshold?.method ?? '',
         misreads,
         lightShift: safety?.lightShift ?? null,
         apart,

@@ -1,4 +1,5 @@
 import type { Lesson } from '../lesson/index.ts';
+import { inTodaysWords } from './olderWords.ts';
 import { found, refused, type Outcome } from '../quantity/index.ts';
 
 /** Name and version of the JSON format of a lesson; `docs/schemas/lesson.schema.json` is its schema. */
@@ -65,5 +66,5 @@ export function readLessonJson(text: string): Outcome<unknown> {
       `The lesson is written in version ${String(version).slice(0, 12)} of the format; this Vigilum reads version ${LESSON_FORMAT_VERSION}.`,
       'Ask for an export from an older Vigilum, or update this one.',
     );
-  return found(lesson);
+  return found(inTodaysWords(lesson));
 }

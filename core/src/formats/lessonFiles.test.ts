@@ -84,6 +84,18 @@ describe('a lesson as a file', () => {
     );
   });
 
+  it('that says “school” for what is called method today is read all the same', () => {
+    const decided = { ...lesson, steps: [{ ...newStep('decide', []), part: { method: 'halfway' } }] };
+    for (const [file, read] of [
+      [lessonToJson(decided), readLessonJson],
+      [lessonToMarkdown(decided), readLessonMarkdown],
+    ] as const) {
+      const older = file.replaceAll('"method":', '"school":');
+      expect(older).not.toBe(file);
+      expect(read(older)).toEqual(read(file));
+    }
+  });
+
   it('without steps of its own stays without them', () => {
     const read = readLessonMarkdown(lessonToMarkdown(lesson));
     expect(read.ok && canonical(read.value)).toBe(canonical(plain(lesson)));

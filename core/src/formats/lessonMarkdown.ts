@@ -7,6 +7,7 @@ import {
   type WorkingPart,
 } from '../lesson/index.ts';
 import { found, refused, type Outcome } from '../quantity/index.ts';
+import { inTodaysWords } from './olderWords.ts';
 import { LESSON_FILE_LIMIT, readJson } from './lessonFile.ts';
 
 /** What is said of the fence that holds what a page of text cannot: course, expectations, conditions. */
@@ -152,12 +153,13 @@ export function readLessonMarkdown(file: string): Outcome<unknown> {
     steps.push(step.value);
   }
   const aim = body.slice(title + 1, starts[0] ?? body.length).find((line) => line.trim() !== '');
-  return found({
+  const lesson = {
     ...given,
     title: manyLines(body[title]!.slice(2)),
     aim: manyLines(aim ?? ''),
     startScript: fences.get('step-script to start from') ?? '',
     modelScript: fences.get('step-script model answer') ?? '',
     ...(parts === undefined ? {} : { steps }),
-  });
+  };
+  return found(inTodaysWords(lesson));
 }

@@ -42,8 +42,8 @@ export interface WorkingPart {
   tasks?: ReadTask[];
   /** True values to read at: mm by ruler, degrees turned to the right. */
   at?: number[];
-  /** The school of threshold that is recommended in a decide step. */
-  school?: string;
+  /** The method of threshold that is recommended in a decide step. */
+  method?: string;
   /** What the editor holds when the team comes to it. */
   startScript?: string;
   course?: Course;

@@ -1,5 +1,5 @@
 import { sensorWords } from '../sensing/index.ts';
-import type { WayName } from '../threshold/index.ts';
+import type { MethodName } from '../threshold/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson, ReadTask } from './lesson.ts';
 import { measureFacts, measuresOf } from './measures.ts';
@@ -21,8 +21,8 @@ export interface ReadWords extends Partial<
 
 /** What only the author of a lesson can say; the rest of its steps follows from what the lesson is made of. */
 export interface LessonWords {
-  /** The school of threshold that suits it; the one that the readings speak for when not said. */
-  school?: WayName;
+  /** The method of threshold that suits it; the one that the readings speak for when not said. */
+  method?: MethodName;
   /** What it is about, and why; Markdown. */
   brief: string;
   /** What is asked before the first run. */
@@ -131,8 +131,8 @@ function readSteps(
                 ? 'Half the speed needs half the way. Which speed will your script have?'
                 : 'Add both means, divide by two: that is halfway.',
             ],
-            ...(socket !== undefined || (words.school && !gap)
-              ? { part: { ...sensor, ...(words.school && !gap ? { school: words.school } : {}) } }
+            ...(socket !== undefined || (words.method && !gap)
+              ? { part: { ...sensor, ...(words.method && !gap ? { method: words.method } : {}) } }
               : {}),
             ...(decides === true ? {} : decides),
           }),

@@ -1,5 +1,6 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
 import { summaryOf } from '../sensing/index.ts';
+import { levelMethod } from './method.ts';
 import { liesBetween, type Pair, type SurfaceReadings } from './surfaces.ts';
 import type { Working } from './working.ts';
 
@@ -35,3 +36,9 @@ export function acrossEdge(
     ],
   });
 }
+
+export const acrossEdgeMethod = levelMethod(
+  'across the edge',
+  'One reading, no arithmetic. Apt for following an edge.',
+  ({ pair, edge }) => acrossEdge(pair, edge ?? { name: 'edge', values: [] }),
+);

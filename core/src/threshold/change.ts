@@ -1,5 +1,6 @@
-import { formatNumber } from '../quantity/index.ts';
+import { formatNumber, found } from '../quantity/index.ts';
 import { upperTail } from './judgeThreshold.ts';
+import { changeToStep, rounding, takenFor, type Computed, type Given, type Method } from './method.ts';
 import type { Pair } from './surfaces.ts';
 import type { Working } from './working.ts';
 
@@ -43,3 +44,41 @@ export function changeBy({ low, high, unit }: Pair, from: 'low' | 'high'): Chang
     ],
   };
 }
+
+function compute({ pair, wanted, others }: Given): Computed {
+  const { low, high, unit } = pair;
+  const change = changeBy(pair, wanted === 'low' ? 'high' : 'low');
+  const value = changeToStep(change.exact, pair.step);
+  const [start, goal] = wanted === 'low' ? [high, low] : [low, high];
+  const [onStart, onGoal] = [change.falseAlarms, change.missed];
+  const margins = { start: value, goal: high.mean - low.mean - value };
+  const [marginLow, marginHigh] =
+    wanted === 'low' ? [margins.goal, margins.start] : [margins.start, margins.goal];
+  return {
+    exact: change.exact,
+    value,
+    safety: {
+      threshold: value,
+      misreadsLow: wanted === 'low' ? onGoal : onStart,
+      misreadsHigh: wanted === 'low' ? onStart : onGoal,
+      marginLow,
+      marginHigh,
+      marginLowSds: marginLow / low.sd,
+      marginHighSds: marginHigh / high.sd,
+      lightShift: Infinity,
+    },
+    side: `a ${wanted === 'low' ? 'drop' : 'rise'} of ${formatNumber(value, 2)} ${unit} from the ${start.name} is the ${goal.name}`,
+    takenFor: takenFor(wanted === 'low' ? high.mean - value : low.mean + value, wanted, pair, others),
+    working: [...change.working, ...rounding(change.exact, value, unit)],
+    advice: change.clear
+      ? `It does not care how bright the room is, as long as the robot starts over the ${start.name}.`
+      : 'The scatter is too wide for a change to be both clear and reached.',
+  };
+}
+
+export const changeMethod: Method<'change by'> = {
+  name: 'change by',
+  compare: 'change',
+  apt: 'Whatever the level. Apt when the room’s light changes during the lesson.',
+  compute: (given) => found(compute(given)),
+};

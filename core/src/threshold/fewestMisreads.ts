@@ -1,5 +1,6 @@
 import { mean, sampleKurtosis, sampleSkewness } from 'simple-statistics';
-import { formatNumber } from '../quantity/index.ts';
+import { formatNumber, found } from '../quantity/index.ts';
+import { levelMethod } from './method.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
 import type { Working } from './working.ts';
 
@@ -117,3 +118,12 @@ export function fewestMisreads({ low, high, unit }: Pair): FewestMisreads {
     ],
   };
 }
+
+export const fewestMisreadsMethod = levelMethod(
+  'fewest misreads',
+  'From the measured scatter. Apt when one surface scatters more.',
+  ({ pair }) => {
+    const { basis, because, ...level } = fewestMisreads(pair);
+    return found({ ...level, note: basis === 'counting' ? `Found by counting: ${because}.` : '' });
+  },
+);

@@ -1,4 +1,5 @@
-import { formatNumber } from '../quantity/index.ts';
+import { formatNumber, found } from '../quantity/index.ts';
+import { levelMethod } from './method.ts';
 import type { Pair } from './surfaces.ts';
 import type { Working } from './working.ts';
 
@@ -14,3 +15,9 @@ export function halfway({ low, high, unit }: Pair): { exact: number; working: Wo
     ],
   };
 }
+
+export const halfwayMethod = levelMethod(
+  'halfway',
+  'The arithmetic of the board. Apt when both surfaces scatter alike.',
+  ({ pair }) => found(halfway(pair)),
+);

@@ -1,9 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { convert } from '../quantity/index.ts';
-import { confusedSurfaces, figures, otsuSplit, pairOf, schools, type Pair, type Way } from './index.ts';
+import {
+  byMethod,
+  confusedSurfaces,
+  figures,
+  otsuSplit,
+  pairOf,
+  type Candidate,
+  type Pair,
+} from './index.ts';
 
-/** Readings that a sensor gives in whole steps, enough of them for every school. */
+/** Readings that a sensor gives in whole steps, enough of them for every method. */
 const readings = fc.array(fc.integer({ min: 0, max: 200 }), { minLength: 5, maxLength: 25 });
 const surface = (name: string, values: number[]) => ({ name, values });
 
@@ -11,11 +19,11 @@ function pair(a: number[], b: number[], unit = '%', step = 1): Pair | null {
   const made = pairOf(surface('a', a), surface('b', b), unit, step);
   return made.ok ? made.value : null;
 }
-const all = (p: Pair, edge: number[], sweep: number[], wanted: 'low' | 'high' = 'low'): Way[] =>
-  schools(p, { wanted, sweep, edge: surface('edge', edge) }).ways;
+const all = (p: Pair, edge: number[], sweep: number[], wanted: 'low' | 'high' = 'low'): Candidate[] =>
+  byMethod(p, { wanted, sweep, edge: surface('edge', edge) }).candidates;
 const alike = (x: number, y: number, scale = 1) => Math.abs(x - y) < 1e-6 * Math.max(1, scale);
 
-describe('every school', () => {
+describe('every method', () => {
   it('says the same when the surfaces change names, and when readings change order', () => {
     fc.assert(
       fc.property(readings, readings, readings, (a, b, edge) => {
@@ -24,7 +32,9 @@ describe('every school', () => {
         const swapped = pairOf(surface('b', [...b].reverse()), surface('a', [...a].sort()), '%', 1);
         if (!swapped.ok) return false;
         const [x, y] = [all(p, edge, [...a, ...b]), all(swapped.value, [...edge].reverse(), [...b, ...a])];
-        return x.length === y.length && x.every((w, i) => w.way === y[i]!.way && alike(w.exact, y[i]!.exact));
+        return (
+          x.length === y.length && x.every((w, i) => w.method === y[i]!.method && alike(w.exact, y[i]!.exact))
+        );
       }),
     );
   });

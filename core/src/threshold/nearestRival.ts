@@ -1,4 +1,5 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
+import { between, levelMethod, type Wanted } from './method.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
 import type { Working } from './working.ts';
 
@@ -88,3 +89,19 @@ export function windowAround(
     below: above ? pastNearestRival({ low: wanted, high: above, unit, step }, 'low').exact : null,
   });
 }
+
+/** The wanted surface with the nearest of its rivals on the side of the pair's other surface. */
+function nearestPair(pair: Pair, wanted: Wanted, others: readonly SurfaceFigures[]): Pair {
+  const [own, other] = wanted === 'low' ? [pair.low, pair.high] : [pair.high, pair.low];
+  const { below, above } = rivalsOf(own, [...between(pair, others), other]);
+  return wanted === 'low' ? { ...pair, high: above ?? other } : { ...pair, low: below ?? other };
+}
+
+export const nearestRivalMethod = levelMethod(
+  'past the nearest rival',
+  'Leaves every other surface out. Apt for counting among colours.',
+  ({ pair, wanted, others }) => {
+    const { crowded, ...level } = pastNearestRival(nearestPair(pair, wanted, others), wanted);
+    return found({ ...level, note: crowded ? 'Too close for a guard on both sides.' : '' });
+  },
+);

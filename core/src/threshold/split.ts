@@ -1,6 +1,8 @@
 import { mean, sampleStandardDeviation } from 'simple-statistics';
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
 import { scatterOf, type Reading } from '../sensing/index.ts';
+import { levelMethod } from './method.ts';
+import { liesBetween } from './surfaces.ts';
 
 /** Otsu's split of one record into a lower and an upper class. */
 export interface Split {
@@ -134,3 +136,29 @@ export function sweepLevels(stretches: readonly Plateau[], apart: number): Sweep
   }
   return levels;
 }
+
+const AGAIN = 'Drag the sensor slowly over both surfaces (Read, Sweep).';
+
+export const splitMethod = levelMethod(
+  'split of a sweep',
+  'Needs no naming of surfaces. Apt for a first look at a new mat.',
+  ({ pair, sweep = [] }) => {
+    if (sweep.length === 0) return refused('No sweep was recorded.', AGAIN);
+    const split = otsuSplit(sweep);
+    if (!split.ok) return refused(split.says, AGAIN);
+    const { exact, lower, upper, eta, doubt } = split.value;
+    const cut = `${formatNumber(exact)} ${pair.unit}`;
+    if (!liesBetween(exact, pair))
+      return refused(`The sweep splits at ${cut}, which is not between the two surfaces.`, AGAIN);
+    return found({
+      exact,
+      working: [
+        { label: 'readings in the drag', line: `${lower.n} darker, ${upper.n} lighter` },
+        { label: 'their means', line: `${formatNumber(lower.mean)} and ${formatNumber(upper.mean)}` },
+        { label: 'share of the variance it explains', line: `${formatNumber(100 * eta, 0)} %` },
+        { label: 'cut in the gap', line: `${formatNumber(exact, 2)} ${pair.unit}` },
+      ],
+      note: doubt,
+    });
+  },
+);

@@ -10,7 +10,7 @@ import {
   recommend,
   safeStretch,
   separation,
-  thresholdWays,
+  byMethod,
   upperTail,
   type Pair,
 } from './index.ts';
@@ -20,7 +20,7 @@ const pair = (a: number[], b: number[], step = 1): Pair => {
   if (!made.ok) throw new Error(made.says);
   return made.value;
 };
-const way = (p: Pair, name: string) => thresholdWays(p).find((w) => w.way === name)!;
+const by = (p: Pair, method: string) => byMethod(p).candidates.find((c) => c.method === method)!;
 
 /** Petal lengths of two kinds of iris (Fisher 1936, Annals of Eugenics 7(2):179–188, Table I). */
 function iris(feature: number): [number[], number[]] {
@@ -35,7 +35,7 @@ describe('halfway', () => {
     [24, 92, 58],
     [25, 43, 34],
   ])('between %d and %d is %d, with its working', (a, b, middle) => {
-    const found = way(pair([a, a], [b, b]), 'halfway');
+    const found = by(pair([a, a], [b, b]), 'halfway');
     expect(found.value).toBe(middle);
     expect(found.working.map((w) => w.line)).toEqual([
       `${a} + ${b} = ${a + b}`,
@@ -67,7 +67,7 @@ describe('fewest misreads', () => {
   });
 
   it('counts instead, and says so, when there are few readings', () => {
-    const found = way(pair([20, 22], [70, 74]), 'fewest misreads');
+    const found = by(pair([20, 22], [70, 74]), 'fewest misreads');
     expect(found.value).toBe(46);
     expect(found.advice).toMatch(/counting: only 2 readings/);
   });
@@ -113,12 +113,12 @@ describe('how safe a threshold is', () => {
     expect(safeStretch(pair([20, 30, 25, 28], [30, 40, 36, 33]))).toBeNull();
   });
 
-  it('recommends the way that misreads least, or else survives most light', () => {
+  it('recommends the method that misreads least, or else survives most light', () => {
     const p = pair([20, 21, 22, 21, 20, 22], [70, 78, 82, 66, 80, 76]);
-    expect(recommend(thresholdWays(p)).way.way).toBe('halfway');
+    expect(recommend(byMethod(p).candidates).best.method).toBe('halfway');
     // A lesson may be about one school; a school that these readings do not allow is not forced on them.
-    expect(recommend(thresholdWays(p), 'two levels').way.way).toBe('two levels');
-    expect(recommend(thresholdWays(p), 'split of a sweep').way.way).toBe('halfway');
+    expect(recommend(byMethod(p).candidates, 'two levels').best.method).toBe('two levels');
+    expect(recommend(byMethod(p).candidates, 'split of a sweep').best.method).toBe('halfway');
   });
 });
 
@@ -131,7 +131,7 @@ describe('bad readings', () => {
     expect(pairOf({ name: 'line', values: [50] }, { name: 'floor', values: [50] }, '%', 1)).toMatchObject({
       ok: false,
     });
-    const lone = thresholdWays(pair([20], [80]));
+    const lone = byMethod(pair([20], [80])).candidates;
     expect(lone.every((w) => Number.isFinite(w.value) && Number.isFinite(w.safety.misreadsLow))).toBe(true);
   });
 });
@@ -144,7 +144,7 @@ describe('laws', () => {
         const one = pairOf({ name: 'a', values: a }, { name: 'b', values: b }, '%', 1);
         const two = pairOf({ name: 'b', values: [...b].reverse() }, { name: 'a', values: a }, '%', 1);
         if (!one.ok || !two.ok) return one.ok === two.ok;
-        const [x, y] = [thresholdWays(one.value), thresholdWays(two.value)];
+        const [x, y] = [byMethod(one.value).candidates, byMethod(two.value).candidates];
         return x.every(
           (w, i) =>
             // A change is no level: it is at most the gap.
@@ -169,7 +169,7 @@ describe('laws', () => {
           k,
         );
         if (!one.ok || !two.ok) return one.ok === two.ok;
-        const [x, y] = [thresholdWays(one.value), thresholdWays(two.value)];
+        const [x, y] = [byMethod(one.value).candidates, byMethod(two.value).candidates];
         return x.every((w, i) => Math.abs(w.exact * k - y[i]!.exact) < 1e-6 * Math.max(1, k * 100));
       }),
     );

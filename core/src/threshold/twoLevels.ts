@@ -1,5 +1,6 @@
-import { formatNumber } from '../quantity/index.ts';
-import type { Reading } from '../sensing/index.ts';
+import { formatNumber, found } from '../quantity/index.ts';
+import { judgeThreshold } from './judgeThreshold.ts';
+import { between, settle, takenFor, type Computed, type Given, type Method } from './method.ts';
 import { GUARD_SDS, pastNearestRival } from './nearestRival.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
 import type { Working } from './working.ts';
@@ -88,38 +89,44 @@ function amongRivals(pair: Pair, wanted: 'low' | 'high', rivals: readonly Surfac
   };
 }
 
-/** The states of a record under two levels: true from `enter` on until `leave`, both inclusive, when entering is upward. */
-export function heldStates(
-  values: readonly number[],
-  { low, high }: { low: number; high: number },
-  start = false,
-): boolean[] {
-  let state = start;
-  return values.map((value) => {
-    if (!state && value >= high) state = true;
-    else if (state && value <= low) state = false;
-    return state;
-  });
-}
-
-const changes = (states: readonly boolean[]): number =>
-  states.filter((state, i) => i > 0 && state !== states[i - 1]).length;
-
-/**
- * How often the state changes over a record under two levels, and under a single one in the middle of them: what
- * the dead band saves. Looks without a reading are passed over.
- */
-export function stateChanges(
-  values: readonly Reading[],
-  { enter, leave }: Pick<TwoLevels, 'enter' | 'leave'>,
-): { two: number; single: number; at: number } {
-  const read = values.filter((value): value is number => value !== null && Number.isFinite(value));
-  const [low, high] = enter < leave ? [enter, leave] : [leave, enter];
-  const at = (low + high) / 2;
-  const start = read[0] !== undefined && read[0] >= at;
+function compute({ pair, wanted, others }: Given): Computed {
+  const two = twoLevels(pair, wanted, between(pair, others));
+  const [value, leave] = [settle(two.enter, pair), settle(two.leave, pair)];
+  const [enterSafety, leaveSafety] = [judgeThreshold(value, pair), judgeThreshold(leave, pair)];
+  const own = wanted === 'low' ? pair.low : pair.high;
+  const mixed = takenFor(value, wanted, pair, others);
+  const [less, more] = wanted === 'low' ? ['below', 'above'] : ['above', 'below'];
+  const [low, high] = wanted === 'low' ? [enterSafety, leaveSafety] : [leaveSafety, enterSafety];
   return {
-    two: changes(heldStates(read, { low, high }, start)),
-    single: changes(read.map((value) => value >= at)),
-    at,
+    exact: two.enter,
+    value,
+    leave,
+    // The lower level is the one that the darker surface must reach, the upper one that the lighter must.
+    safety: {
+      ...enterSafety,
+      misreadsLow: low.misreadsLow,
+      marginLow: low.marginLow,
+      marginLowSds: low.marginLowSds,
+      misreadsHigh: high.misreadsHigh,
+      marginHigh: high.marginHigh,
+      marginHighSds: high.marginHighSds,
+      lightShift: Math.min(enterSafety.lightShift, leaveSafety.lightShift),
+    },
+    side: `${less} ${formatNumber(value, 2)} ${pair.unit} it is on the ${own.name}, until ${more} ${formatNumber(leave, 2)} ${pair.unit}`,
+    takenFor: mixed,
+    working: two.working,
+    advice:
+      mixed.length > 0
+        ? `It counts the ${mixed.join(' and the ')} too.`
+        : two.roomy
+          ? 'For counting: nothing is counted twice while the reading jitters.'
+          : 'The surfaces scatter too much for a dead band: counting will chatter.',
   };
 }
+
+export const twoLevelsMethod: Method<'two levels'> = {
+  name: 'two levels',
+  compare: 'pair',
+  apt: 'One to enter, one to leave. Apt for counting and for anything that must not chatter.',
+  compute: (given) => found(compute(given)),
+};

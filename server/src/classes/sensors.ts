@@ -80,13 +80,13 @@ export async function loadSensors(
     robot_id: number;
     socket: string;
     value: number;
-    way: string;
+    method: string;
     compare: Compare;
     leave_value: number | null;
     reason: string;
     decided_at: Date;
   }>(
-    `select distinct on (robot_id, socket) id, robot_id, socket, value, way, compare, leave_value, reason, decided_at
+    `select distinct on (robot_id, socket) id, robot_id, socket, value, method, compare, leave_value, reason, decided_at
        from thresholds where robot_id = any($1::int[]) and socket = any($2::text[])
       order by robot_id, socket, decided_at desc, id desc`,
     who,
@@ -122,7 +122,7 @@ export async function loadSensors(
         ? {
             id: decided.id,
             value: decided.value,
-            way: decided.way,
+            method: decided.method,
             compare: decided.compare,
             leave: decided.leave_value,
             reason: decided.reason,

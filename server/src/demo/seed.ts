@@ -3,7 +3,7 @@ import { prove, rehearse, tryCircumstances, type KnownRobot } from '@vigilum/cor
 import { canRun, parseScript } from '@vigilum/core/script';
 import { EDGE } from '@vigilum/core/classroom';
 import { asNumber, QUICK_LOOKS, type RobotBuild } from '@vigilum/core/sensing';
-import { pairOf, recommend, thresholdWays } from '@vigilum/core/threshold';
+import { byMethod, pairOf, recommend } from '@vigilum/core/threshold';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
 import { roomOf } from '../robots/store.ts';
@@ -137,19 +137,21 @@ async function history(
     const [a, b] = known.sets.map((set) => ({ name: set.surface, values: set.values }));
     const pair = pairOf(a!, b!, '%', 1);
     if (!pair.ok) throw new Error(`${team.name}: ${pair.says}`);
-    const ways = thresholdWays(pair.value);
-    const { way } = team.decide;
+    const { candidates } = byMethod(pair.value);
+    const { method } = team.decide;
     const chosen =
-      typeof way === 'number' ? way : (ways.find((w) => w.way === way) ?? recommend(ways).way).value;
+      typeof method === 'number'
+        ? method
+        : (candidates.find((c) => c.method === method) ?? recommend(candidates).best).value;
     known.thresholds[socket] = chosen;
     await tx.query(
-      `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id, decided_at, reason)
+      `insert into thresholds (robot_id, socket, value, method, low_set_id, high_set_id, decided_at, reason)
        values ($1, $2, $3, $4, $5, $6, $7, $8)`,
       [
         robot,
         socket,
         chosen,
-        typeof way === 'number' ? 'own choice' : way,
+        typeof method === 'number' ? 'own choice' : method,
         setIds[0],
         setIds[1],
         ago(team.decide.min),

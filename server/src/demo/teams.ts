@@ -1,4 +1,4 @@
-import type { WayName } from '@vigilum/core/threshold';
+import type { MethodName } from '@vigilum/core/threshold';
 import type { StandInCharacter } from '../devices/standInRobot.ts';
 
 /** One team of the demo: how its robot differs, and how far it has come. Minutes count back from now. */
@@ -10,7 +10,7 @@ export interface DemoTeam {
   checkedMin?: number;
   readMin?: number;
   /** How the threshold was chosen; a number is one they chose themselves. */
-  decide?: { way: WayName | number; min: number; reason?: string };
+  decide?: { method: MethodName | number; min: number; reason?: string };
   /** Read more than was asked: across the edge and one slow sweep, perhaps a red card as rival. */
   thorough?: 'edge' | 'edge and rival';
   /** Five quick looks at a surface, in this room light, 0–100. */
@@ -46,7 +46,7 @@ export const teams: DemoTeam[] = [
     readMin: 25,
     thorough: 'edge',
     looked: { surface: 'quay boards', roomLight: 22, min: 12 },
-    decide: { way: 'halfway', min: 22 },
+    decide: { method: 'halfway', min: 22 },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 17 },
     tried: { times: 2, min: 15 },
     provedMin: 14,
@@ -66,7 +66,7 @@ export const teams: DemoTeam[] = [
     character: { gain: 0.97, lightSd: 2.4 },
     checkedMin: 26,
     readMin: 23,
-    decide: { way: 69, min: 20, reason: 'it is nearer to the boards' },
+    decide: { method: 69, min: 20, reason: 'it is nearer to the boards' },
     script: { text: script('drive 30 %', 'wait until floor < threshold', 'stop'), min: 12 },
     tried: { times: 1, min: 9 },
     provedMin: 5,
@@ -78,7 +78,7 @@ export const teams: DemoTeam[] = [
     quirks: ['heading creeps at rest'],
     checkedMin: 25,
     readMin: 22,
-    decide: { way: 'fewest misreads', min: 19 },
+    decide: { method: 'fewest misreads', min: 19 },
     script: { text: script('drive 40 %', 'wait until floor < threshold'), min: 13 },
     tried: { times: 3, min: 7 },
     notes: { predict: 'about 3 cm, because 40 % is fast' },
@@ -89,7 +89,7 @@ export const teams: DemoTeam[] = [
     quirks: ['left wheel is weak'],
     checkedMin: 26,
     readMin: 24,
-    decide: { way: 'fewest misreads', min: 21 },
+    decide: { method: 'fewest misreads', min: 21 },
     script: {
       text: script('# slow, so that it sees the line', 'drive 25 %', 'wait until floor < threshold', 'stop'),
       min: 15,
@@ -118,7 +118,7 @@ export const teams: DemoTeam[] = [
     character: { darkSd: 2.1, lightSd: 2.5, roomLight: 45 },
     checkedMin: 23,
     readMin: 16,
-    decide: { way: 'halfway', min: 11 },
+    decide: { method: 'halfway', min: 11 },
     script: { text: script('drive 30 %'), min: 4 },
   },
   {
@@ -126,7 +126,7 @@ export const teams: DemoTeam[] = [
     character: { gain: 0.98 },
     checkedMin: 25,
     readMin: 21,
-    decide: { way: 'halfway', min: 18 },
+    decide: { method: 'halfway', min: 18 },
     script: { text: script('drive 100 %', 'wait until floor < threshold', 'stop'), min: 9 },
     tried: { times: 1, min: 7 },
     provedMin: 4,

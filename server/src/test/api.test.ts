@@ -111,7 +111,7 @@ describe('a team’s way through the lesson', () => {
 
     await demo.api
       .post(`/api/robots/${robot}/thresholds`)
-      .send({ socket: 'K3', value: 49, way: 'halfway', setIds: [dark, light] })
+      .send({ socket: 'K3', value: 49, method: 'halfway', setIds: [dark, light] })
       .expect(201);
 
     const text = 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold\nstop\n';
@@ -450,7 +450,7 @@ describe('bad input', () => {
       'a threshold of missing sets',
       'post',
       '/api/robots/1/thresholds',
-      { socket: 'K3', value: 50, way: 'halfway', setIds: [90001, 90002] },
+      { socket: 'K3', value: 50, method: 'halfway', setIds: [90001, 90002] },
       422,
       /is gone/,
     ],
@@ -458,7 +458,7 @@ describe('bad input', () => {
       'a threshold of one set twice',
       'post',
       '/api/robots/1/thresholds',
-      { socket: 'K3', value: 50, way: 'halfway', setIds: [1, 1] },
+      { socket: 'K3', value: 50, method: 'halfway', setIds: [1, 1] },
       422,
       /setIds/,
     ],
@@ -466,7 +466,7 @@ describe('bad input', () => {
       'a threshold outside both surfaces',
       'post',
       '/api/robots/1/thresholds',
-      { socket: 'K3', value: 99, way: 'own choice', setIds: [1, 2] },
+      { socket: 'K3', value: 99, method: 'own choice', setIds: [1, 2] },
       422,
       /does not lie between/,
     ],

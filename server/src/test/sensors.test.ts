@@ -247,7 +247,7 @@ describe('readings of every kind', () => {
   });
 });
 
-describe('every school of threshold', () => {
+describe('every method of threshold', () => {
   const url = `/api/robots/${PLOVER}/thresholds`;
   const pairIds = async () =>
     (await readings(PLOVER)).sets
@@ -259,18 +259,18 @@ describe('every school of threshold', () => {
     const base = { socket: 'K3', setIds };
     await demo.api
       .post(url)
-      .send({ ...base, way: 'two levels', value: 40, leave: 58 })
+      .send({ ...base, method: 'two levels', value: 40, leave: 58 })
       .expect(201);
     await demo.api
       .post(url)
-      .send({ ...base, way: 'change by', value: 33, reason: 'the light changes here' })
+      .send({ ...base, method: 'change by', value: 33, reason: 'the light changes here' })
       .expect(201);
-    await demo.api.post(url).send({ socket: 'K2', way: 'stop gap', value: 22.6 }).expect(201);
+    await demo.api.post(url).send({ socket: 'K2', method: 'stop gap', value: 22.6 }).expect(201);
     const { thresholds } = (await demo.api.get(url).expect(200)).body as { thresholds: object[] };
     expect(thresholds).toMatchObject([
-      { socket: 'K2', way: 'stop gap', compare: 'level', value: 22.6 },
-      { way: 'change by', compare: 'change', reason: 'the light changes here' },
-      { way: 'two levels', compare: 'pair', leave: 58 },
+      { socket: 'K2', method: 'stop gap', compare: 'level', value: 22.6 },
+      { method: 'change by', compare: 'change', reason: 'the light changes here' },
+      { method: 'two levels', compare: 'pair', leave: 58 },
     ]);
   });
 
@@ -285,10 +285,10 @@ describe('every school of threshold', () => {
             .expect(422)
         ).text,
       );
-    expect(await says({ way: 'change by', value: 90 })).toMatch(/never reached/);
-    expect(await says({ way: 'two levels', value: 40, leave: 95 })).toMatch(/95 does not lie between/);
-    expect(await says({ way: 'two levels', value: 40 })).toMatch(/leave is required/);
-    expect(await says({ way: 'halfway', value: 40, setIds: [1] })).toMatch(/setIds/);
+    expect(await says({ method: 'change by', value: 90 })).toMatch(/never reached/);
+    expect(await says({ method: 'two levels', value: 40, leave: 95 })).toMatch(/95 does not lie between/);
+    expect(await says({ method: 'two levels', value: 40 })).toMatch(/leave is required/);
+    expect(await says({ method: 'halfway', value: 40, setIds: [1] })).toMatch(/setIds/);
   });
 
   it('stands in one table for the class: who differs, who is poor, who is stale', async () => {
@@ -373,7 +373,15 @@ describe('a database from before every sensor', () => {
       `insert into thresholds (robot_id, socket, value, way, low_set_id, high_set_id) values (1, 'K3', 5, 'halfway', 1, 2)`,
     );
     await db.query(`insert into wire_checks (robot_id, socket, reacts) values (1, 'K3', true)`);
+    // A text that only looks like the field stays as it is.
+    const lesson = (word: string) => ({
+      steps: [{ text: 'write "school": "halfway" there', part: { [word]: 'halfway' } }],
+    });
+    await db.query(`insert into lessons (slug, title, definition) values ('l', 'L', $1::jsonb)`, [
+      JSON.stringify(lesson('school')),
+    ]);
     await migrate(db, [first!, ...rest]);
+    expect(await db.query('select definition from lessons')).toEqual([{ definition: lesson('method') }]);
     const [{ definition }] = (await db.query<{ definition: { sensors: object[] } }>(
       'select definition from kits',
     )) as [{ definition: { sensors: object[] } }];
@@ -387,8 +395,8 @@ describe('a database from before every sensor', () => {
       },
       { id: 'bumper', modes: [{ kind: 'touch', max: 1 }] },
     ]);
-    expect(await db.query('select way, compare, leave_value from thresholds')).toEqual([
-      { way: 'halfway', compare: 'level', leave_value: null },
+    expect(await db.query('select method, compare, leave_value from thresholds')).toEqual([
+      { method: 'halfway', compare: 'level', leave_value: null },
     ]);
     expect(await db.query('select kind from wire_checks')).toEqual([{ kind: 'light' }]);
     await db.close();

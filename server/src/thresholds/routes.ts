@@ -39,9 +39,9 @@ async function pairFrom(
   return { pair: pair.value, lowId, highId: lowId === a.id ? b.id : a.id };
 }
 
-function refuseOutside({ way, value, leave }: NewThreshold, { low, high }: Pair): void {
+function refuseOutside({ method, value, leave }: NewThreshold, { low, high }: Pair): void {
   const gap = high.mean - low.mean;
-  if (compareOf(way) === 'change') {
+  if (compareOf(method) === 'change') {
     if (value > 0 && value < gap) return;
     throw new Problem(
       422,
@@ -70,20 +70,20 @@ export function thresholdRoutes(services: Services): Router {
   return contractRouter(services, (serve) => {
     serve('POST /robots/:id/thresholds', async ({ params, body }) => {
       const { robot, teams } = await robotAndTeams(db, params.id);
-      const rests = body.way === 'stop gap' ? null : await pairFrom(db, robot, body);
+      const rests = body.method === 'stop gap' ? null : await pairFrom(db, robot, body);
       if (rests) refuseOutside(body, rests.pair);
       const at = now();
       const row = await one<{ id: number }>(
         db,
         `insert into thresholds
-         (robot_id, socket, value, way, compare, leave_value, reason, low_set_id, high_set_id, decided_at)
+         (robot_id, socket, value, method, compare, leave_value, reason, low_set_id, high_set_id, decided_at)
        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
         [
           robot,
           body.socket,
           body.value,
-          body.way,
-          compareOf(body.way),
+          body.method,
+          compareOf(body.method),
           body.leave ?? null,
           body.reason ?? '',
           rests?.lowId ?? null,
@@ -92,10 +92,10 @@ export function thresholdRoutes(services: Services): Router {
         ],
       );
       changes.tell({ what: 'robot', robot, teams, part: 'threshold' });
-      const { value, way, leave = null, reason = '' } = body;
+      const { value, method, leave = null, reason = '' } = body;
       return {
         id: row.id,
-        threshold: { id: row.id, value, way, compare: compareOf(way), leave, reason, at: at.getTime() },
+        threshold: { id: row.id, value, method, compare: compareOf(method), leave, reason, at: at.getTime() },
       };
     });
 
@@ -104,13 +104,13 @@ export function thresholdRoutes(services: Services): Router {
       const rows = await db.query<{
         socket: string;
         value: number;
-        way: string;
+        method: string;
         compare: string;
         leave_value: number | null;
         reason: string;
         decided_at: Date;
       }>(
-        `select socket, value, way, compare, leave_value, reason, decided_at from thresholds
+        `select socket, value, method, compare, leave_value, reason, decided_at from thresholds
         where robot_id = $1 order by decided_at desc, id desc limit 20`,
         [robot],
       );

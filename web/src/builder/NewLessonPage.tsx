@@ -231,10 +231,10 @@ function Proposal({ lesson }: { lesson: Lesson }) {
               {decides.map((step) => (
                 <li key={step.id}>
                   threshold of {sensorAt(lesson, step).name}:{' '}
-                  {step.part?.school ??
+                  {step.part?.method ??
                     (decideWayOf(sensorAt(lesson, step).kind) === 'gap'
                       ? 'from the gap, the speed and the way that stopping takes'
-                      : 'the school that the readings speak for')}
+                      : 'the method that the readings speak for')}
                 </li>
               ))}
             </ul>

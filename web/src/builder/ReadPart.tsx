@@ -16,7 +16,7 @@ import {
 } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
-import { wayNames } from '@vigilum/core/threshold';
+import { methodNames } from '@vigilum/core/threshold';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useTyped } from '../ui/useTyped.ts';
 import { without } from '../ui/without.ts';
@@ -315,19 +315,19 @@ export function ReadPart({
       ) : null}
       {kind === 'decide' && decides === 'two surfaces' ? (
         <label className="flex flex-col">
-          <span className="text-ink-2">recommend the school of threshold</span>
+          <span className="text-ink-2">recommend the method of threshold</span>
           <select
             className="input h-11 w-full"
-            value={part.school ?? ''}
+            value={part.method ?? ''}
             onChange={(event) =>
               change(
-                event.target.value ? { ...part, school: event.target.value } : without(part, 'school'),
+                event.target.value ? { ...part, method: event.target.value } : without(part, 'method'),
                 '',
               )
             }
           >
             <option value="">the one that the readings speak for</option>
-            {wayNames.map((name) => (
+            {methodNames.map((name) => (
               <option key={name} value={name}>
                 {name}
               </option>

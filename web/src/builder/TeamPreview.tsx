@@ -58,9 +58,9 @@ export function TeamPreview({
           </ul>
         </>
       ) : null}
-      {kind === 'decide' && step.part?.school ? (
+      {kind === 'decide' && step.part?.method ? (
         <p>
-          Recommended: <strong>{step.part.school}</strong>
+          Recommended: <strong>{step.part.method}</strong>
         </p>
       ) : null}
       {kind === 'script' ? (

@@ -21,7 +21,7 @@ function save({ table, school, class: name, lesson }: ClassThresholds): void {
       `${highName || 'high'}, ${unit}`,
       `threshold, ${unit}`,
       `leave, ${unit}`,
-      'way',
+      'method',
       'misreads in 1000',
       'light shift survived, points',
       'd prime',
@@ -35,7 +35,7 @@ function save({ table, school, class: name, lesson }: ClassThresholds): void {
       row.high,
       row.value,
       row.leave,
-      row.way,
+      row.method,
       row.misreads,
       row.lightShift,
       row.apart,
@@ -47,9 +47,17 @@ function save({ table, school, class: name, lesson }: ClassThresholds): void {
 }
 
 /** Level, change or pair as it is typed. */
-const shown = ({ value, leave, way }: { value: number | null; leave: number | null; way: string }): string =>
+const shown = ({
+  value,
+  leave,
+  method,
+}: {
+  value: number | null;
+  leave: number | null;
+  method: string;
+}): string =>
   leave === null
-    ? `${way === 'change by' ? '±' : ''}${formatNumber(value)}`
+    ? `${method === 'change by' ? '±' : ''}${formatNumber(value)}`
     : `${formatNumber(value)} | ${formatNumber(leave)}`;
 
 /** A small scale: both surfaces and the threshold between them, the class's middle as a tick. */
@@ -192,13 +200,13 @@ export default function ThresholdsPage() {
                         <Scale
                           low={row.low}
                           high={row.high}
-                          value={row.way === 'change by' ? null : row.value}
+                          value={row.method === 'change by' ? null : row.value}
                           median={table.median}
                         />
                       )}
                     </td>
                   ) : null}
-                  <td className="pr-4">{row.way || <span className="text-ink-2">not decided</span>}</td>
+                  <td className="pr-4">{row.method || <span className="text-ink-2">not decided</span>}</td>
                   <td className="pr-4 text-right font-mono">
                     {row.misreads === null ? '–' : perThousand(row.misreads)}
                   </td>

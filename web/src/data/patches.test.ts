@@ -73,7 +73,7 @@ describe('the answer of a save', () => {
     putThreshold(client, 9, 'k3', {
       id: 1,
       value: 49,
-      way: 'halfway',
+      method: 'halfway',
       compare: 'level',
       leave: null,
       reason: '',

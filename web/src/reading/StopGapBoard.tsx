@@ -90,7 +90,7 @@ export function StopGapBoard({
   reader: Reader;
   kit: Kit;
   sets: readonly StoredSet[];
-  inUse: { value: number; way: string } | null;
+  inUse: { value: number; method: string } | null;
   /** What the lesson asks for, and the speed of the team’s script, where there are such. */
   wanted?: { gapMm: number | null; percent: number | null } | null;
   /** The way on, once a threshold is in use. */
@@ -121,14 +121,14 @@ export function StopGapBoard({
               className="btn btn-primary"
               disabled={!plan?.inRange || save.isPending}
               onClick={() =>
-                plan && save.mutate({ socket: fitting.socket, value: plan.value, way: 'stop gap' })
+                plan && save.mutate({ socket: fitting.socket, value: plan.value, method: 'stop gap' })
               }
             >
               Use {formatNumber(plan?.value)} {own} on {fitting.socket}
             </button>
             {inUse ? (
               <span className="text-ink-2">
-                in use: {formatNumber(inUse.value)} {own} ({inUse.way})
+                in use: {formatNumber(inUse.value)} {own} ({inUse.method})
               </span>
             ) : null}
             {next}

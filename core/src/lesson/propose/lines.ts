@@ -50,7 +50,7 @@ export const stopOnLine: LessonAim = {
           },
         ],
         words: {
-          school: 'halfway',
+          method: 'halfway',
           brief:
             'It cannot see the line as you do: it only knows how much light comes back from the spot under its sensor.',
           predict: 'How far past the near edge of the line will it stop, in millimetres? Why is it not zero?',
@@ -87,7 +87,7 @@ show "Lines: " and lines
 `;
 
 const countWords = {
-  school: 'past the nearest rival' as const,
+  method: 'past the nearest rival' as const,
   brief:
     'A line lasts for many looks. Counting looks gives a number that is far too large: count **crossings**.',
   predict: 'How many lines will it show? Is the coloured one among them?',
@@ -216,7 +216,7 @@ export const followEdge: LessonAim = {
           },
         ],
         words: {
-          school: 'halfway',
+          method: 'halfway',
           brief:
             'It follows the **edge** between line and floor, not the line: half dark, half light is where it wants to be.',
           predict: 'Too dark: which way must it steer? And too light?',

@@ -74,9 +74,9 @@ describe('a guided start', () => {
     expect(none.ok ? '' : none.mend).toMatch(/another aim, or a kit/);
   });
 
-  it('asks for a school of threshold that suits the aim, where it takes a threshold', () => {
-    const school = (id: string) => proposal(id).steps!.find(({ kind }) => kind === 'decide')?.part?.school;
-    expect([school('stop-on-a-line'), school('count'), school('turn-to-a-heading')]).toEqual([
+  it('asks for a method of threshold that suits the aim, where it takes a threshold', () => {
+    const method = (id: string) => proposal(id).steps!.find(({ kind }) => kind === 'decide')?.part?.method;
+    expect([method('stop-on-a-line'), method('count'), method('turn-to-a-heading')]).toEqual([
       'halfway',
       'past the nearest rival',
       undefined,

@@ -11,7 +11,7 @@ import {
   gradeSeparation,
   judgeThreshold,
   recommend,
-  schools,
+  byMethod,
   separation,
   stateChanges,
   takenFor,
@@ -29,14 +29,14 @@ import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import type { StageContext } from '../../workspace/context.ts';
 import { nextPath, NextStep } from '../../workspace/NextStage.tsx';
 import { DecideChart } from './DecideChart.tsx';
-import { aptWhen, shownValue, WaysTable, wayWords, type Choice } from './WaysTable.tsx';
+import { aptWhen, shownValue, MethodsTable, methodWords, type Choice } from './MethodsTable.tsx';
 import { useWholeRecording } from '../../data/queries.ts';
 import { useSaveThreshold } from '../../reading/saves.ts';
 
-/** Reasons that teachers give most often for another way; anything else can be typed. */
+/** Reasons that teachers give most often for another method; anything else can be typed. */
 const usualReasons = [
   'the class works it out on the board',
-  'the lesson teaches this way',
+  'the lesson teaches this method',
   'the light changes here',
   'there are rivals on the mat',
 ];
@@ -61,7 +61,7 @@ function overSweep(values: readonly Reading[], enter: number, leave: number, uni
     : `On the sweep they change state ${countOf(two, 'time')}; ${level} would ${countOf(single, 'time')}.`;
 }
 
-/** A threshold between two surfaces that are read: every school beside the others, and how safe each is. */
+/** A threshold between two surfaces that are read: every method beside the others, and how safe each is. */
 export function BetweenSurfaces({ context, pair }: { context: StageContext; pair: Pair }) {
   const { robot, record, threshold, sets, fitted } = context;
   // The split is found in every look of the sweep, not in those that a page is given to draw.
@@ -81,9 +81,9 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
     [sets, read.tasks, pair.step],
   );
   const edge = sets.find(({ surface }) => surface === EDGE);
-  const { ways, missing } = useMemo(
+  const { candidates, missing } = useMemo(
     () =>
-      schools(pair, {
+      byMethod(pair, {
         wanted,
         others,
         ...(edge ? { edge: { ...edge, name: EDGE } } : {}),
@@ -91,20 +91,22 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
       }),
     [pair, wanted, others, edge, sweep],
   );
-  const { way: best, because } = recommend(ways, context.step?.part?.school);
+  const { best, because } = recommend(candidates, context.step?.part?.method);
   const step = fitted?.spec.step ?? 1;
   const range = { min: fitted?.spec.min ?? 0, max: fitted?.spec.max ?? 100 };
-  const [choice, setChoice] = useState<Choice>(() => (threshold?.way as Choice | undefined) ?? best.way);
-  const [own, setOwn] = useState(() => (threshold?.way === 'own choice' ? threshold.value : best.value));
+  const [choice, setChoice] = useState<Choice>(
+    () => (threshold?.method as Choice | undefined) ?? best.method,
+  );
+  const [own, setOwn] = useState(() => (threshold?.method === 'own choice' ? threshold.value : best.value));
   const [reason, setReason] = useState(threshold?.reason ?? '');
-  const way = ways.find((w) => w.way === choice);
-  const chosen = way ?? { compare: 'level' as const, value: own };
+  const candidate = candidates.find((c) => c.method === choice);
+  const method: Choice = candidate?.method ?? 'own choice';
+  const chosen = candidate ?? { compare: 'level' as const, value: own };
   const value = chosen.value;
-  const safety = way?.safety ?? judgeThreshold(own, pair);
-  const between = way !== undefined || (own > pair.low.mean && own < pair.high.mean);
-  const same =
-    threshold !== null && threshold.value === value && threshold.way === (way?.way ?? 'own choice');
-  const other = (way?.way ?? 'own choice') !== best.way;
+  const safety = candidate?.safety ?? judgeThreshold(own, pair);
+  const between = candidate !== undefined || (own > pair.low.mean && own < pair.high.mean);
+  const same = threshold !== null && threshold.value === value && threshold.method === method;
+  const other = method !== best.method;
   const name = wanted === 'low' ? pair.low.name : pair.high.name;
   const save = useSaveThreshold(robot.id);
   const accept = () => {
@@ -115,16 +117,16 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
       {
         socket: need.socket,
         value,
-        way: way?.way ?? 'own choice',
+        method,
         setIds: [low, high],
-        ...(way?.leave === undefined ? {} : { leave: way.leave }),
+        ...(candidate?.leave === undefined ? {} : { leave: candidate.leave }),
         reason: other ? reason.trim() : '',
       },
       { onSuccess: () => void navigate(next) },
     );
   };
   const nudge = (by: number) => {
-    const from = way?.compare === 'level' ? value : way ? best.value : own;
+    const from = candidate?.compare === 'level' ? value : candidate ? best.value : own;
     setOwn(Math.min(range.max, Math.max(range.min, Number((from + by * step).toFixed(6)))));
     setChoice('own choice');
   };
@@ -133,11 +135,13 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
   useKey('ArrowDown', () => nudge(-1));
   const grade = gradeSeparation(separation(pair));
   const held =
-    way?.leave !== undefined && sweep ? overSweep(sweep.values, way.value, way.leave, pair.unit) : null;
+    candidate?.leave !== undefined && sweep
+      ? overSweep(sweep.values, candidate.value, candidate.leave, pair.unit)
+      : null;
   const outside = beyond(wanted, pair, others);
-  const mixed = way?.takenFor ?? takenFor(own, wanted, pair, others);
+  const mixed = candidate?.takenFor ?? takenFor(own, wanted, pair, others);
   const side =
-    way?.side ??
+    candidate?.side ??
     `${wanted === 'low' ? 'less' : 'more'} than ${formatQuantity(own, pair.unit, 2)} is the ${name}`;
   const shown = `${shownValue(chosen, wanted)} ${pair.unit}`.trim();
   return (
@@ -203,12 +207,12 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
             )}
             <p className="min-w-0 flex-1 pl-2 leading-snug">
               <strong className="block first-letter:uppercase">{side}.</strong>
-              <span className="text-ink-2">{aptWhen[way?.way ?? 'own choice']}</span>
+              <span className="text-ink-2">{aptWhen(method)}</span>
             </p>
           </div>
-          {way ? (
+          {candidate ? (
             <dl className="mt-2 border-t border-line-soft pt-2" aria-label="Working">
-              {way.working.map((w) => (
+              {candidate.working.map((w) => (
                 <div key={w.label} className="flex flex-wrap justify-between gap-x-3">
                   <dt className="text-ink-2">{w.label}</dt>
                   <dd className="ml-auto font-mono">{w.line}</dd>
@@ -219,10 +223,10 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
         </Panel>
       </div>
       <Panel
-        title="Ways to choose"
+        title="Methods of choosing"
         aside={
           grade === 'sound' ? (
-            `the same ${pair.low.n + pair.high.n} readings, ${ways.length} schools${ways.some((w) => w.takenFor.length > 0) ? '; △ takes another surface for it' : ''}`
+            `the same ${pair.low.n + pair.high.n} readings, ${candidates.length} methods${candidates.some((c) => c.takenFor.length > 0) ? '; △ takes another surface for it' : ''}`
           ) : (
             <VerdictChip tone={grade === 'usable' ? 'risk' : 'fault'}>
               {grade === 'usable' ? 'surfaces close' : 'surfaces too close'}
@@ -241,7 +245,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
             </button>
             {other ? (
               <label className="flex min-w-0 flex-1 items-center gap-2 max-sm:flex-wrap">
-                <span className="text-ink-2">why not {wayWords[best.way].toLowerCase()}?</span>
+                <span className="text-ink-2">why not {methodWords[best.method].toLowerCase()}?</span>
                 <input
                   className="input min-w-32 flex-1"
                   maxLength={200}
@@ -269,10 +273,10 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
           </>
         }
       >
-        <WaysTable
+        <MethodsTable
           pair={pair}
           wanted={wanted}
-          ways={ways}
+          candidates={candidates}
           missing={missing}
           own={{
             value: own,
@@ -280,7 +284,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
             takenFor: takenFor(own, wanted, pair, others),
           }}
           best={best}
-          choice={way?.way ?? 'own choice'}
+          choice={method}
           choose={setChoice}
         />
         <section className="mt-2 flex flex-col gap-3 border-t border-line-soft pt-3">
@@ -294,12 +298,12 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
                     : 'done'
               }
               says={
-                way?.advice ??
+                candidate?.advice ??
                 (mixed.length > 0
                   ? `It takes the ${mixed.join(' and the ')} for the ${name}.`
                   : `It survives a change of room light of ${formatNumber(safety.lightShift)} points.`)
               }
-              more={held ?? (way && way.way === best.way ? because : undefined)}
+              more={held ?? (method === best.method ? because : undefined)}
             />
           ) : (
             <FindingCard

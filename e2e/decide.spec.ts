@@ -1,11 +1,11 @@
 import { expect, test } from './test.ts';
 import { open, stage, writeScript } from './team.ts';
 
-test('seven schools side by side: the recommended one keeps clear of the rival, another is chosen with a reason', async ({
+test('seven methods side by side: the recommended one keeps clear of the rival, another is chosen with a reason', async ({
   page,
 }) => {
   await open(page, 'Plover', 'decide');
-  await expect(page.getByText('7 schools; △ takes another surface for it')).toBeVisible();
+  await expect(page.getByText('7 methods; △ takes another surface for it')).toBeVisible();
   const rows = page.getByRole('row').filter({ has: page.getByRole('radio') });
   await page.getByRole('radio', { name: 'Halfway' }).check();
   await expect(rows).toHaveCount(7);
@@ -24,7 +24,7 @@ test('seven schools side by side: the recommended one keeps clear of the rival, 
   await expect(page.getByText('Nothing speaks against running it.')).toBeVisible();
 });
 
-test('looking for the lighter surface turns every school round', async ({ page }) => {
+test('looking for the lighter surface turns every method round', async ({ page }) => {
   await open(page, 'Gannet', 'decide');
   await page
     .getByRole('group', { name: 'The robot looks for' })
@@ -85,7 +85,7 @@ test('any number of surfaces: the window of one among its rivals, and what is mi
   await expect(page.getByText(/is taken for the .* in \d+ of 20 looks/)).toBeVisible();
 });
 
-test('the edge is read and opens its school', async ({ page }) => {
+test('the edge is read and opens its method', async ({ page }) => {
   await open(page, 'Fulmar', 'decide');
   await page.getByRole('link', { name: 'Read it' }).click();
   await expect(page.getByRole('radio', { name: /across the edge/ })).toBeChecked();

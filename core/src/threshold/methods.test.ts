@@ -10,8 +10,8 @@ import {
   otsuSplit,
   pairOf,
   plateaus,
+  byMethod,
   recommend,
-  schools,
   stateChanges,
   sweepLevels,
   twoLevels,
@@ -27,24 +27,24 @@ const pair = (a: number[], b: number[], step = 1): Pair => {
   return made.value;
 };
 const surface = (name: string, ...values: number[]): SurfaceFigures => figures({ name, values }, 1)!;
-const way = (p: Pair, name: string, more: MoreReadings = {}) =>
-  schools(p, more).ways.find((w) => w.way === name);
+const by = (p: Pair, method: string, more: MoreReadings = {}) =>
+  byMethod(p, more).candidates.find((c) => c.method === method);
 
 describe('across the edge', () => {
   // Common practice: black about 50, white about 90, across the edge about 70: “always 50” fails on such a kit.
   it('is the reading there, with how far from halfway it lies', () => {
     const p = pair([49, 50, 51], [89, 90, 91]);
-    const found = way(p, 'across the edge', { edge: { name: 'edge', values: [69, 70, 71] } })!;
+    const found = by(p, 'across the edge', { edge: { name: 'edge', values: [69, 70, 71] } })!;
     expect(found.value).toBe(70);
     expect(found.working.at(-1)!.line).toBe('evenly over both');
-    expect(
-      way(p, 'across the edge', { edge: { name: 'edge', values: [80, 80] } })!.working.at(-1)!.line,
-    ).toBe('10 towards the floor');
+    expect(by(p, 'across the edge', { edge: { name: 'edge', values: [80, 80] } })!.working.at(-1)!.line).toBe(
+      '10 towards the floor',
+    );
   });
 
   it('is missing, with what it needs, when it was not read or lies outside', () => {
     const p = pair([20, 21], [80, 81]);
-    const why = (more: MoreReadings) => schools(p, more).missing.find((m) => m.way === 'across the edge');
+    const why = (more: MoreReadings) => byMethod(p, more).missing.find((m) => m.method === 'across the edge');
     expect(why({})?.mend).toMatch(/half over each surface/);
     expect(why({ edge: { name: 'edge', values: [95] } })?.says).toMatch(/not between/);
   });
@@ -57,19 +57,19 @@ describe('rivals', () => {
   const others = [surface('navy', 11.4), surface('red', 29.9), surface('green', 58.7)];
 
   it('past the nearest one counts black below 10', () => {
-    expect(way(p, 'past the nearest rival', { others })!.value).toBe(10);
+    expect(by(p, 'past the nearest rival', { others })!.value).toBe(10);
   });
 
   it('two levels count black below 10 and end above 90', () => {
-    const found = way(p, 'two levels', { others })!;
+    const found = by(p, 'two levels', { others })!;
     expect([found.value, found.leave]).toEqual([10, 90]);
     expect(found.takenFor).toEqual([]);
   });
 
   it('make a level that takes them for the line no answer', () => {
-    const { ways } = schools(p, { others });
-    expect(ways.find((w) => w.way === 'halfway')!.takenFor).toEqual(['navy', 'red']);
-    expect(recommend(ways).way.way).toBe('past the nearest rival');
+    const { candidates } = byMethod(p, { others });
+    expect(candidates.find((c) => c.method === 'halfway')!.takenFor).toEqual(['navy', 'red']);
+    expect(recommend(candidates).best.method).toBe('past the nearest rival');
     expect(beyond('low', pair([5, 6], [80, 81]), [surface('the air', 1, 2)])).toEqual(['the air']);
   });
 
@@ -103,8 +103,8 @@ describe('a change', () => {
   it('of 30 is waited for when the gap is 50', () => {
     const p = pair([12, 13, 12, 13], [62, 63, 62, 63]);
     expect(changeBy(p, 'high').exact).toBeCloseTo(30, 9);
-    expect(way(p, 'change by')!.side).toMatch(/a drop of 30 % from the floor is the line/);
-    expect(way(p, 'change by', { wanted: 'high' })!.side).toMatch(/a rise of 30/);
+    expect(by(p, 'change by')!.side).toMatch(/a drop of 30 % from the floor is the line/);
+    expect(by(p, 'change by', { wanted: 'high' })!.side).toMatch(/a rise of 30/);
   });
 
   it('stays clear of the scatter, and says when it cannot', () => {
@@ -210,8 +210,8 @@ describe('the split of a sweep (Otsu 1979)', () => {
       [21, 1],
       [76, 2],
     ]);
-    const { ways } = schools(pair([20, 21, 22], [75, 76, 77]), { sweep: drag });
-    expect(ways.map((w) => w.way)).toContain('split of a sweep');
+    const { candidates } = byMethod(pair([20, 21, 22], [75, 76, 77]), { sweep: drag });
+    expect(candidates.map((c) => c.method)).toContain('split of a sweep');
   });
 });
 
@@ -228,14 +228,14 @@ describe('any readings', () => {
         (a, b, c, sweep, wanted) => {
           const made = pairOf({ name: 'a', values: a }, { name: 'b', values: b }, '%', 1);
           if (!made.ok) return true;
-          const { ways } = schools(made.value, {
+          const { candidates } = byMethod(made.value, {
             wanted,
             sweep,
             edge: { name: 'edge', values: c },
             others: [surface('c', ...c)],
           });
           const { low, high } = made.value;
-          return ways.every(
+          return candidates.every(
             ({ value, leave = value, compare, safety }) =>
               [value, leave, safety.misreadsLow, safety.misreadsHigh].every(Number.isFinite) &&
               (compare === 'change'

@@ -1,12 +1,19 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
-import type { MissingWay, Pair, Safety, Way, WayName } from '@vigilum/core/threshold';
+import {
+  methods,
+  type Candidate,
+  type MethodName,
+  type MissingMethod,
+  type Pair,
+  type Safety,
+} from '@vigilum/core/threshold';
 import { perThousand } from '../../ui/perThousand.ts';
 
-export type Choice = WayName | 'own choice';
+export type Choice = MethodName | 'own choice';
 
-export const wayWords: Record<Choice, string> = {
+export const methodWords: Record<Choice, string> = {
   halfway: 'Halfway',
   'across the edge': 'Across the edge',
   'past the nearest rival': 'Past nearest rival',
@@ -17,30 +24,22 @@ export const wayWords: Record<Choice, string> = {
   'own choice': 'Own choice',
 };
 
-/** When each school is apt, in a sentence. */
-export const aptWhen: Record<Choice, string> = {
-  halfway: 'The arithmetic of the board. Apt when both surfaces scatter alike.',
-  'across the edge': 'One reading, no arithmetic. Apt for following an edge.',
-  'past the nearest rival': 'Leaves every other surface out. Apt for counting among colours.',
-  'fewest misreads': 'From the measured scatter. Apt when one surface scatters more.',
-  'split of a sweep': 'Needs no naming of surfaces. Apt for a first look at a new mat.',
-  'change by': 'Whatever the level. Apt when the room’s light changes during the lesson.',
-  'two levels': 'One to enter, one to leave. Apt for counting and for anything that must not chatter.',
-  'own choice': 'A value of your own, judged like the others.',
-};
+/** When each method is apt, in a sentence or two. */
+export const aptWhen = (choice: Choice): string =>
+  methods.find(({ name }) => name === choice)?.apt ?? 'A value of your own, judged like the others.';
 
 const sds = (n: number): string => `${formatNumber(n, 0)}sd`;
 
 /** The value as it is typed: a level, a change, or the two levels. */
 export const shownValue = (
-  way: { compare: string; value: number; leave?: number },
+  candidate: { compare: string; value: number; leave?: number },
   side?: 'low' | 'high',
 ): string =>
-  way.compare === 'change'
-    ? `${side === 'high' ? '+' : '−'}${formatNumber(way.value)}`
-    : way.leave === undefined
-      ? formatNumber(way.value)
-      : `${formatNumber(way.value)} | ${formatNumber(way.leave)}`;
+  candidate.compare === 'change'
+    ? `${side === 'high' ? '+' : '−'}${formatNumber(candidate.value)}`
+    : candidate.leave === undefined
+      ? formatNumber(candidate.value)
+      : `${formatNumber(candidate.value)} | ${formatNumber(candidate.leave)}`;
 
 function Row({
   name,
@@ -74,13 +73,13 @@ function Row({
         <label className="flex min-h-11 cursor-pointer items-center gap-2 pl-1.5">
           <input
             type="radio"
-            name="way"
+            name="method"
             className="size-5 shrink-0 accent-(--sea)"
             checked={chosen}
             onChange={choose}
           />
           <span className={`leading-tight whitespace-nowrap ${chosen ? 'font-bold' : ''}`}>
-            {wayWords[name]}
+            {methodWords[name]}
             {note}
           </span>
         </label>
@@ -104,11 +103,11 @@ function Row({
   );
 }
 
-/** All schools of threshold for the same readings, side by side. */
-export function WaysTable({
+/** All methods of threshold for the same readings, side by side. */
+export function MethodsTable({
   pair,
   wanted,
-  ways,
+  candidates,
   missing,
   own,
   best,
@@ -117,10 +116,10 @@ export function WaysTable({
 }: {
   pair: Pair;
   wanted: 'low' | 'high';
-  ways: readonly Way[];
-  missing: readonly MissingWay[];
+  candidates: readonly Candidate[];
+  missing: readonly MissingMethod[];
   own: { value: number; safety: Safety; takenFor: string[] };
-  best: Way;
+  best: Candidate;
   choice: Choice;
   choose: (choice: Choice) => void;
 }) {
@@ -141,7 +140,7 @@ export function WaysTable({
           </tr>
           <tr className="align-bottom">
             <th scope="col" className="pb-1 pl-1 text-left font-semibold">
-              way
+              method
             </th>
             <th scope="col" className={head}>
               value, {pair.unit}
@@ -164,17 +163,17 @@ export function WaysTable({
           </tr>
         </thead>
         <tbody>
-          {ways.map((way) => (
+          {candidates.map((candidate) => (
             <Row
-              key={way.way}
-              name={way.way}
-              value={shownValue(way, wanted)}
-              safety={way.safety}
-              chosen={choice === way.way}
-              choose={() => choose(way.way)}
-              cautious={way.takenFor}
+              key={candidate.method}
+              name={candidate.method}
+              value={shownValue(candidate, wanted)}
+              safety={candidate.safety}
+              chosen={choice === candidate.method}
+              choose={() => choose(candidate.method)}
+              cautious={candidate.takenFor}
               note={
-                way.way === best.way ? (
+                candidate.method === best.method ? (
                   <span className="block text-sm leading-tight font-normal whitespace-nowrap text-done">
                     recommended
                   </span>
@@ -193,15 +192,15 @@ export function WaysTable({
               note={null}
             />
           ) : null}
-          {missing.map(({ way, says }) => {
-            const swept = way === 'split of a sweep';
+          {missing.map(({ method, says }) => {
+            const swept = method === 'split of a sweep';
             return (
-              <tr key={way} className="h-11 border-t border-line-soft text-ink-2">
+              <tr key={method} className="h-11 border-t border-line-soft text-ink-2">
                 <th
                   scope="row"
                   className="border-l-4 border-l-transparent pl-9 text-left font-normal whitespace-nowrap"
                 >
-                  {wayWords[way]}
+                  {methodWords[method]}
                 </th>
                 <td colSpan={6} className="pl-4 leading-tight">
                   {says}{' '}
