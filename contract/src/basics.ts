@@ -53,12 +53,12 @@ export function byField(
 const isReading = (v: unknown) => typeof v === 'number' && Math.abs(v) <= 100_000;
 const reading = Joi.number().min(-100_000).max(100_000);
 /** What a list of looks holds, for descriptions: checked below in one plain loop. */
-const look = Joi.alternatives().try(reading, Joi.valid(null), Joi.array().items(reading).length(3));
+const sample = Joi.alternatives().try(reading, Joi.valid(null), Joi.array().items(reading).length(3));
 
 /** A list of looks: numbers, gaps, and for rgb triples. Checked in one plain loop, so that 100,000 of them take no time. */
-export const looks = (most: number): Joi.AnySchema =>
+export const samples = (most: number): Joi.AnySchema =>
   Joi.any()
-    .meta({ described: Joi.array().items(look).min(1).max(most) })
+    .meta({ described: Joi.array().items(sample).min(1).max(most) })
     .custom((value: unknown, helpers) => {
       const bad = (says: string) => helpers.message({ custom: `{{#label}} ${says}` });
       if (!Array.isArray(value)) return bad('must be a list of readings');

@@ -1,7 +1,7 @@
 import type { Reading, Rgb } from '@vigilum/core/sensing';
 
 /** One look at a sensor, as the bench streams it. */
-export interface LiveLook {
+export interface LiveSample {
   socket: string;
   atMs: number;
   value: Reading;

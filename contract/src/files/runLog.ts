@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { LOG_COLUMNS, LOG_ROWS } from '@vigilum/core/formats';
-import { looks, words, wordsOrNone } from '../basics.ts';
+import { samples, words, wordsOrNone } from '../basics.ts';
 
 /** What a robot wrote down of one run: signals with units over one row of times, s. */
 export interface RunLog {
@@ -12,11 +12,11 @@ export interface RunLog {
 /** The shape of a run log. That times go forward and columns are full is `runLogFaults`. */
 export const runLogSchema = Joi.object<RunLog>({
   name: words(120).required(),
-  times: looks(LOG_ROWS).required(),
+  times: samples(LOG_ROWS).required(),
   signals: Joi.object()
     .pattern(
       Joi.string().max(60),
-      Joi.object({ unit: wordsOrNone(10).required(), values: looks(LOG_ROWS).required() }),
+      Joi.object({ unit: wordsOrNone(10).required(), values: samples(LOG_ROWS).required() }),
     )
     .min(1)
     .max(LOG_COLUMNS)

@@ -12,13 +12,13 @@ import type {
   StoredTry,
 } from '@vigilum/core/classroom';
 import type { Summary } from '@vigilum/core/sensing';
-import { count, looks, moment, oneOf } from '../basics.ts';
+import { count, samples, moment, oneOf } from '../basics.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
 import { lessonSchema } from '../files/lesson.ts';
 import { judgement, kindOfSensor, maybe, named, proof, text } from './shared.ts';
 
 const number = Joi.number();
-const readings = looks(20_000);
+const readings = samples(20_000);
 
 const summary = Joi.object<Summary>({
   n: count.required(),

@@ -6,7 +6,7 @@ import {
   facings,
   type Facing,
   type Kit,
-  type Look,
+  type Sample,
   type Reading,
   type RobotBuild,
   type SensorKind,
@@ -15,7 +15,7 @@ import { methodNames, type MethodName } from '@vigilum/core/threshold';
 import {
   byField,
   count,
-  looks,
+  samples,
   moment,
   oneOf,
   socketName,
@@ -97,7 +97,7 @@ export interface NewSet {
   socket: string;
   kind: SensorKind;
   surface: string;
-  values: Look[];
+  values: Sample[];
   truth?: number | null;
   lightNote?: string;
 }
@@ -214,10 +214,10 @@ export const robotRequests = {
       .allow(null)
       .required(),
   }),
-  'POST /robots/:id/sample-sets': Joi.object<NewSet>({ ...setFields, values: looks(500).required() }),
+  'POST /robots/:id/sample-sets': Joi.object<NewSet>({ ...setFields, values: samples(500).required() }),
   'POST /robots/:id/imports': Joi.object<{ sets: NewSet[] }>({
     sets: Joi.array()
-      .items(Joi.object({ ...setFields, values: looks(MOST_IMPORTED).required() }))
+      .items(Joi.object({ ...setFields, values: samples(MOST_IMPORTED).required() }))
       .min(1)
       .max(200)
       .required(),
@@ -227,12 +227,12 @@ export const robotRequests = {
     kind: kindOfSensor.required(),
     purpose: oneOf('sweep', 'touch').required(),
     periodMs: within(1, 10_000).required(),
-    values: looks(20_000).required(),
+    values: samples(20_000).required(),
   }),
   'POST /robots/:id/quick-looks': Joi.object<NewQuickLooks>({
     socket: socketName.required(),
     surface: words(60).required(),
-    values: looks(50).required(),
+    values: samples(50).required(),
   }),
   'POST /robots/:id/thresholds': Joi.object<NewThreshold>({
     socket: socketName.required(),
@@ -295,8 +295,8 @@ export const robotReplies = {
   }),
   'POST /robots/:id/sample-sets': id.keys({ set: storedSet.required() }),
   'GET /sample-sets/:id': storedSet.keys({
-    values: looks(MOST_IMPORTED).required(),
-    rgb: looks(MOST_IMPORTED),
+    values: samples(MOST_IMPORTED).required(),
+    rgb: samples(MOST_IMPORTED),
   }),
   'DELETE /sample-sets/:id': null,
   'POST /sample-sets/:id/restoration': null,

@@ -65,9 +65,9 @@ describe('a study of colours', () => {
   it('names the nearest rival and half way to it as the limit', () => {
     const { colours, confusion } = studyColours(
       [
-        { name: 'red', looks: around([180, 40, 40]) },
-        { name: 'orange', looks: around([224, 120, 40]) },
-        { name: 'blue', looks: around([30, 70, 150]) },
+        { name: 'red', samples: around([180, 40, 40]) },
+        { name: 'orange', samples: around([224, 120, 40]) },
+        { name: 'blue', samples: around([30, 70, 150]) },
       ],
       255,
     );
@@ -83,15 +83,15 @@ describe('a study of colours', () => {
       fc.property(looks, looks, (a, b) => {
         const one = studyColours(
           [
-            { name: 'a', looks: a },
-            { name: 'b', looks: b },
+            { name: 'a', samples: a },
+            { name: 'b', samples: b },
           ],
           255,
         );
         const two = studyColours(
           [
-            { name: 'b', looks: [...b].reverse() },
-            { name: 'a', looks: a },
+            { name: 'b', samples: [...b].reverse() },
+            { name: 'a', samples: a },
           ],
           255,
         );
@@ -105,11 +105,11 @@ describe('a study of colours', () => {
   });
 
   it('bears a lone look and none at all', () => {
-    expect(studyColours([{ name: 'a', looks: [[1, 2, 3]] }], 255).colours[0]).toMatchObject({
+    expect(studyColours([{ name: 'a', samples: [[1, 2, 3]] }], 255).colours[0]).toMatchObject({
       rival: null,
       limit: null,
     });
-    expect(studyColours([{ name: 'a', looks: [] }], 255).colours).toEqual([]);
+    expect(studyColours([{ name: 'a', samples: [] }], 255).colours).toEqual([]);
   });
 });
 
@@ -127,7 +127,7 @@ describe('a sensor that names colours', () => {
     );
     expect(study.surfaces[0]).toEqual({
       surface: 'buoy',
-      looks: 4,
+      samples: 4,
       names: [
         { name: 'red', times: 3 },
         { name: 'no colour', times: 1 },

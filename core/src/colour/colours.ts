@@ -57,14 +57,18 @@ export interface ColourStudy {
 
 /** What rgb looks at several colours tell: their nearest rivals, the limits to set, and what is mixed up. */
 export function studyColours(
-  sets: readonly { name: string; looks: readonly Rgb[] }[],
+  sets: readonly { name: string; samples: readonly Rgb[] }[],
   full: number,
 ): ColourStudy {
   const groups = sets
-    .filter(({ looks }) => looks.length > 0)
-    .map(({ name, looks }) => ({ name, looks, samples: looks.slice(0, 200).map((rgb) => labOf(rgb, full)) }));
+    .filter(({ samples }) => samples.length > 0)
+    .map(({ name, samples }) => ({
+      name,
+      rgb: samples,
+      samples: samples.slice(0, 200).map((rgb) => labOf(rgb, full)),
+    }));
   const means = groups.map(({ samples }) => averageLab(samples));
-  const colours = groups.map(({ name, looks, samples }, i): ColourFigures => {
+  const colours = groups.map(({ name, rgb, samples }, i): ColourFigures => {
     let rival: ColourFigures['rival'] = null;
     groups.forEach((other, j) => {
       if (j === i) return;
@@ -72,10 +76,10 @@ export function studyColours(
       if (!rival || deltaE < rival.deltaE) rival = { name: other.name, deltaE };
     });
     const nearest = rival as ColourFigures['rival'];
-    const channel = (c: 0 | 1 | 2) => looks.reduce((sum, rgb) => sum + rgb[c], 0) / looks.length;
+    const channel = (c: 0 | 1 | 2) => rgb.reduce((sum, one) => sum + one[c], 0) / rgb.length;
     return {
       name,
-      n: looks.length,
+      n: rgb.length,
       mean: [channel(0), channel(1), channel(2)],
       lab: means[i]!,
       spread: Math.max(...samples.map((lab) => deltaE00(lab, means[i]!))),

@@ -1,4 +1,4 @@
-import { isSensorKind, type Look, type SensorKind } from '../sensing/index.ts';
+import { isSensorKind, type Sample, type SensorKind } from '../sensing/index.ts';
 
 /**
  * The line protocol between a robot (or its stand-in) and Vigilum: plain text, one message a line, words
@@ -11,7 +11,7 @@ export const LINE_LIMIT = 200;
 export type FromRobot =
   | { is: 'hello'; protocol: string; robot: string }
   | { is: 'socket'; socket: string; kind: SensorKind | 'empty'; unit: string; periodMs: number }
-  | { is: 'reading'; atMs: number; socket: string; value: Look }
+  | { is: 'reading'; atMs: number; socket: string; value: Sample }
   | { is: 'ok'; command: string }
   | { is: 'error'; says: string };
 
@@ -47,11 +47,11 @@ const pack = (text: string): string => text.trim().replace(/\s+/g, '_').slice(0,
 const unpack = (text: string): string => text.replace(/_/g, ' ');
 
 const digits = (value: number): string => String(Number(value.toFixed(6)));
-const writeLook = (look: Look): string =>
-  look === null ? 'none' : typeof look === 'number' ? digits(look) : look.map(digits).join(',');
+const writeSample = (sample: Sample): string =>
+  sample === null ? 'none' : typeof sample === 'number' ? digits(sample) : sample.map(digits).join(',');
 
 /** "none", a number, or three with commas; undefined for anything else. */
-function readLook(word: string): Look | undefined {
+function readSample(word: string): Sample | undefined {
   if (word === 'none') return null;
   const parts = word.split(',');
   if (!parts.every((part) => NUMBER.test(part))) return undefined;
@@ -69,7 +69,7 @@ export function writeFromRobot(message: FromRobot): string {
         ? `socket ${message.socket} empty`
         : `socket ${message.socket} ${message.kind} ${message.unit || '-'} ${message.periodMs}`;
     case 'reading':
-      return `r ${message.atMs} ${message.socket} ${writeLook(message.value)}`;
+      return `r ${message.atMs} ${message.socket} ${writeSample(message.value)}`;
     case 'ok':
       return `ok ${message.command}`;
     case 'error':
@@ -168,7 +168,7 @@ export function readFromRobot(line: string): FromRobot | null {
       };
     case 'r': {
       if (words.length !== 4 || !NUMBER.test(a) || !NAME.test(b)) return null;
-      const value = readLook(c);
+      const value = readSample(c);
       return value === undefined ? null : { is: 'reading', atMs: Number(a), socket: b, value };
     }
     case 'ok':

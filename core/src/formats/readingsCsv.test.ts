@@ -57,9 +57,9 @@ describe('readings from a file', () => {
         surface: 'line',
         truth: null,
         lightNote: 'blinds down',
-        looks: [22, 24],
+        samples: [22, 24],
       },
-      { socket: 'K3', kind: 'light', surface: 'boards', truth: null, lightNote: 'blinds down', looks: [76] },
+      { socket: 'K3', kind: 'light', surface: 'boards', truth: null, lightNote: 'blinds down', samples: [76] },
     ]);
   });
 
@@ -71,7 +71,7 @@ describe('readings from a file', () => {
         surface: 'a, "b"',
         truth: null,
         lightNote: '=lamp',
-        looks: [1, null, 3],
+        samples: [1, null, 3],
         unit: '%',
       },
       {
@@ -80,7 +80,7 @@ describe('readings from a file', () => {
         surface: 'ruler',
         truth: 15,
         lightNote: '',
-        looks: [15.3],
+        samples: [15.3],
         unit: 'cm',
       },
       {
@@ -89,7 +89,7 @@ describe('readings from a file', () => {
         surface: 'red',
         truth: null,
         lightNote: '',
-        looks: [[180, 40, 41]],
+        samples: [[180, 40, 41]],
         unit: '',
       },
     ];
@@ -122,21 +122,21 @@ describe('readings from a file', () => {
       { line: 8, says: '2 fields instead of 3: a comma too many or too few?' },
       { line: 10, says: 'value: “NaN” is not a number.' },
     ]);
-    expect(into.result()).toMatchObject([{ looks: [22, null] }]);
+    expect(into.result()).toMatchObject([{ samples: [22, null] }]);
   });
 
   // Common practice: 255 is no reading; 1 in = 25.4 mm exactly.
   it('turn units, keep 255 out, and refuse a unit of another kind', () => {
     const far = { kind: 'distance' as const, socket: 'K1', surface: 'wall' };
-    expect(take('value\n10\n255\n', { ...far, unit: 'in' }).result()[0]!.looks).toEqual([25.4, null]);
-    expect(take('value,unit\n150,mm\n', far).result()[0]!.looks).toEqual([15]);
+    expect(take('value\n10\n255\n', { ...far, unit: 'in' }).result()[0]!.samples).toEqual([25.4, null]);
+    expect(take('value,unit\n150,mm\n', far).result()[0]!.samples).toEqual([15]);
     expect(take('value\n15\n', { ...far, unit: '%' }).faults[0]!.says).toMatch(
       /“%” cannot be turned into cm/,
     );
   });
 
   it('take a decimal comma when told so', () => {
-    expect(take('surface;value\nline;22,5\n', { decimalComma: true }).result()[0]!.looks).toEqual([22.5]);
+    expect(take('surface;value\nline;22,5\n', { decimalComma: true }).result()[0]!.samples).toEqual([22.5]);
   });
 
   it('say what is missing in a file that holds no readings', () => {

@@ -3,7 +3,7 @@ import {
   asReading,
   isSensorKind,
   type Kit,
-  type Look,
+  type Sample,
   type SensorKind,
   type SensorMode,
 } from '../sensing/index.ts';
@@ -34,7 +34,7 @@ export interface FileSet {
   surface: string;
   truth: number | null;
   lightNote: string;
-  looks: Look[];
+  samples: Sample[];
 }
 
 const heads = [
@@ -45,17 +45,17 @@ const heads = [
   'surface',
   'true value',
   'light',
-  'look',
+  'sample',
   'value',
   'red',
   'green',
   'blue',
 ];
 
-/** All sets of a robot as one CSV file, a line a look. */
+/** All sets of a robot as one CSV file, a line a sample. */
 export function writeReadings(robot: string, sets: readonly (FileSet & { unit: string })[]): string {
   const rows = sets.flatMap((set) =>
-    set.looks.map((look, i) => [
+    set.samples.map((sample, i) => [
       robot,
       set.socket,
       set.kind,
@@ -64,11 +64,11 @@ export function writeReadings(robot: string, sets: readonly (FileSet & { unit: s
       set.truth,
       set.lightNote,
       i + 1,
-      ...(typeof look === 'number'
-        ? [look, null, null, null]
-        : look === null
+      ...(typeof sample === 'number'
+        ? [sample, null, null, null]
+        : sample === null
           ? [null, null, null, null]
-          : [null, ...look]),
+          : [null, ...sample]),
     ]),
   );
   return writeCsv([heads, ...rows]);
@@ -159,12 +159,12 @@ export class ReadingsImport {
     if (typeof said === 'string') return this.fault(line, said);
     const key = `${said.socket}\n${said.kind}\n${said.surface.toLowerCase()}\n${said.truth}\n${said.lightNote}`;
     const set = this.sets.get(key);
-    if (set) set.looks.push(said.look);
+    if (set) set.samples.push(said.sample);
     else if (this.sets.size >= MOST_SETS)
       this.fault(line, `More than ${MOST_SETS} different sets: check the columns.`);
     else {
-      const { look, ...rest } = said;
-      this.sets.set(key, { ...rest, looks: [look] });
+      const { sample, ...rest } = said;
+      this.sets.set(key, { ...rest, samples: [sample] });
     }
   }
 
@@ -178,7 +178,7 @@ export class ReadingsImport {
     if (this.faults.length < MOST_FAULTS) this.faults.push({ line, says });
   }
 
-  private read(fields: readonly string[]): (Omit<FileSet, 'looks'> & { look: Look }) | string {
+  private read(fields: readonly string[]): (Omit<FileSet, 'samples'> & { sample: Sample }) | string {
     const { mapping, kind: usualKind } = this.choices;
     const text = (column: ReadingColumn) => {
       const at = mapping[column];
@@ -222,11 +222,11 @@ export class ReadingsImport {
       const [r, g, b] = parts as (number | null)[];
       if (r === undefined || g === undefined || b === undefined || r === null || g === null || b === null)
         return 'An rgb reading needs red, green and blue.';
-      return { ...common, look: [r, g, b] };
+      return { ...common, sample: [r, g, b] };
     }
     if (mapping.value === undefined) return 'No column holds the readings.';
     const value = one(text('value'), 'value');
-    return typeof value === 'string' ? value : { ...common, look: value };
+    return typeof value === 'string' ? value : { ...common, sample: value };
   }
 
   private number(word: string): number | string {

@@ -3,7 +3,7 @@ import type { Reading } from './sampleSet.ts';
 /** What a colour sensor called a surface, the most frequent name first. */
 export interface NamedSurface {
   surface: string;
-  looks: number;
+  samples: number;
   names: { name: string; times: number }[];
 }
 
@@ -22,7 +22,7 @@ export function studyNames(
       const counts = new Map<string, number>();
       for (const value of values) counts.set(word(value), (counts.get(word(value)) ?? 0) + 1);
       const names = [...counts].map(([name, times]) => ({ name, times })).sort((a, b) => b.times - a.times);
-      return { surface, looks: values.length, names };
+      return { surface, samples: values.length, names };
     });
   const first = new Map<string, string>();
   for (const { surface, names } of surfaces) {

@@ -1,18 +1,18 @@
 import { linearRegression, mean, sampleStandardDeviation } from 'simple-statistics';
 import type { SensorKind } from './kit.ts';
 
-/** One look at a sensor: a number in its unit, or null for "no reading". */
+/** One sample of a sensor: a number in its unit, or null for "no reading". */
 export type Reading = number | null;
 
-/** One look of an rgb sensor: red, green, blue in its own range. */
+/** One sample of an rgb sensor: red, green, blue in its own range. */
 export type Rgb = readonly [number, number, number];
 
-/** What a sensor may report at a look: a number, three for rgb, or no reading. */
-export type Look = number | Rgb | null;
+/** What a sensor may report as a sample: a number, three for rgb, or no reading. */
+export type Sample = number | Rgb | null;
 
-/** A look as one number: rgb as the mean of its channels, which is how bright it is. */
-export const asNumber = (look: Look): Reading =>
-  look === null || typeof look === 'number' ? look : (look[0] + look[1] + look[2]) / 3;
+/** A sample as one number: rgb as the mean of its channels, which is how bright it is. */
+export const asNumber = (sample: Sample): Reading =>
+  sample === null || typeof sample === 'number' ? sample : (sample[0] + sample[1] + sample[2]) / 3;
 
 /** Figures of a set of samples, in the sensor's unit. Where they cannot be had they are null, never NaN. */
 export interface Summary {
@@ -65,11 +65,11 @@ export function thinned<Item>(items: readonly Item[], most: number): Item[] {
   return Array.from({ length: most }, (_, i) => items[Math.round((i * (items.length - 1)) / (most - 1))]!);
 }
 
-/** A record of looks at a fixed period with at most `most` of them left: every k-th look, the period k times as long. */
-export function everyKth<Look>(
-  { periodMs, values }: { periodMs: number; values: readonly Look[] },
+/** A record of samples at a fixed period with at most `most` of them left: every k-th sample, the period k times as long. */
+export function everyKth<T>(
+  { periodMs, values }: { periodMs: number; values: readonly T[] },
   most: number,
-): { periodMs: number; values: Look[] } {
+): { periodMs: number; values: T[] } {
   const k = Math.max(1, Math.ceil(values.length / most));
   return { periodMs: periodMs * k, values: values.filter((_, i) => i % k === 0) };
 }

@@ -5,7 +5,7 @@ import { compile, type Compiled } from './compile.ts';
 import { RunFault } from './expressions.ts';
 import type { Machine, Manner } from './machine.ts';
 import { Noise } from './random.ts';
-import { lookOf, type Carrier, type Look } from './senses.ts';
+import { samplerOf, type Carrier, type Sampler } from './senses.ts';
 import type { RunSetup, SimSensor } from './setup.ts';
 import { Recorder, TRACE_MS } from './recorder.ts';
 import type { Ended, Run, RunEvent } from './trace.ts';
@@ -75,7 +75,7 @@ export class Kernel implements Machine, Carrier {
   private readonly noise: Noise;
   private readonly code: Compiled;
   private readonly sensors: SimSensor[];
-  private readonly looks: Look[];
+  private readonly samplers: Sampler[];
   /** Numbers of sensors that give several, by sensor. */
   private readonly items: Float64Array[];
   private readonly pressedMs: Float64Array;
@@ -137,8 +137,8 @@ export class Kernel implements Machine, Carrier {
       opponent: course.opponent !== undefined,
     });
     this.items = this.sensors.map(() => new Float64Array(3).fill(NaN));
-    this.looks = this.sensors.map((sensor, i) =>
-      lookOf(sensor, {
+    this.samplers = this.sensors.map((sensor, i) =>
+      samplerOf(sensor, {
         course,
         world: this.world,
         outline: this.body.outline,
@@ -241,7 +241,7 @@ export class Kernel implements Machine, Carrier {
 
   private sample(i: number): void {
     const was = this.readings[i]!;
-    const now = this.looks[i]!();
+    const now = this.samplers[i]!();
     this.readings[i] = now;
     if (this.sensors[i]!.kind !== 'touch' || was === now) return;
     // Bumped: pressed long enough, and released again.

@@ -33,7 +33,7 @@ export interface Carrier {
 }
 
 /** Takes one look: the reading in base units (mm, deg, %), NaN for none. */
-export type Look = () => number;
+export type Sampler = () => number;
 
 /** Half angle of a sound cone and of an infrared beam, degrees. */
 export const CONE_DEG = 14;
@@ -69,7 +69,7 @@ interface Around {
 }
 
 /** Makes the look of one sensor; what does not change from look to look is worked out here, once. */
-export function lookOf(sensor: SimSensor, around: Around): Look {
+export function samplerOf(sensor: SimSensor, around: Around): Sampler {
   const { course, world, outline, circumstances, noise, carrier, items } = around;
   const loud = circumstances.noise ?? 1;
   const { aheadMm, rightMm } = sensor;

@@ -3,7 +3,7 @@ import type { Reading, SensorNeed } from '@vigilum/core/sensing';
 import type { Compare } from '@vigilum/core/threshold';
 import type { Queries } from '../db/database.ts';
 import {
-  LOOKS_SHOWN,
+  SAMPLES_SHOWN,
   recordingColumns,
   setColumns,
   setOf,
@@ -17,9 +17,9 @@ import { grouped, ms } from './rows.ts';
 /** Sets of a team’s robot that are shown: those of the lesson first, then the newest. */
 const SETS_SHOWN = 24;
 /** Looks of all of them together: what was imported makes no page heavier than this. */
-const LOOKS_TOGETHER = 600;
+const SAMPLES_TOGETHER = 600;
 /** Each keeps at least so many. */
-const LOOKS_AT_LEAST = 12;
+const SAMPLES_AT_LEAST = 12;
 
 /** The sets of all sensors of one team, as many and as long as its page can take. */
 function bounded(sets: readonly StoredSet[], lessons: ReadonlySet<string>): StoredSet[] {
@@ -28,8 +28,11 @@ function bounded(sets: readonly StoredSet[], lessons: ReadonlySet<string>): Stor
     .sort((a, b) => first(a) - first(b) || b.at - a.at || b.id - a.id)
     .slice(0, SETS_SHOWN);
   const total = kept.reduce((sum, { values }) => sum + values.length, 0);
-  if (total <= LOOKS_TOGETHER) return kept;
-  const most = Math.min(LOOKS_SHOWN, Math.max(LOOKS_AT_LEAST, Math.floor(LOOKS_TOGETHER / kept.length)));
+  if (total <= SAMPLES_TOGETHER) return kept;
+  const most = Math.min(
+    SAMPLES_SHOWN,
+    Math.max(SAMPLES_AT_LEAST, Math.floor(SAMPLES_TOGETHER / kept.length)),
+  );
   return kept.map((set) => shortened(set, most));
 }
 

@@ -1,5 +1,5 @@
 import { readFromRobot, writeToRobot, type Hand } from '@vigilum/core/formats';
-import type { Look } from '@vigilum/core/sensing';
+import type { Sample } from '@vigilum/core/sensing';
 import type { StandInRobot } from '../devices/standInRobot.ts';
 
 /** A stand-in robot in hands, with a clock of its own: the demo's numbers are measured, not typed. */
@@ -17,10 +17,10 @@ export class Measured {
   }
 
   /** The next looks of a socket, as many as wanted; `meanwhile` hears the time of each, ms from the first. */
-  looks(socket: string, count: number, meanwhile?: (ms: number) => void): Look[] {
+  samples(socket: string, count: number, meanwhile?: (ms: number) => void): Sample[] {
     this.robot.answer(writeToRobot({ is: 'stream', socket, on: true }), this.nowMs);
     const start = this.nowMs;
-    const values: Look[] = [];
+    const values: Sample[] = [];
     while (values.length < count) {
       this.nowMs += 5;
       meanwhile?.(this.nowMs - start);

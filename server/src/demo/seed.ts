@@ -98,7 +98,7 @@ async function history(
   const hands = new Measured(new StandInRobot(config));
   const setIds: number[] = [];
   const keep = async (surface: string) => {
-    const values = hands.looks(socket, tideLine.read.burst).map(asNumber);
+    const values = hands.samples(socket, tideLine.read.burst).map(asNumber);
     const row = await one<{ id: number }>(
       tx,
       `insert into sample_sets (robot_id, socket, kind, surface, readings, light_note, taken_at)
@@ -128,7 +128,7 @@ async function history(
         robot,
         socket,
         team.looked.surface,
-        hands.looks(socket, QUICK_LOOKS).map(asNumber),
+        hands.samples(socket, QUICK_LOOKS).map(asNumber),
         ago(team.looked.min),
       ],
     );
@@ -236,7 +236,7 @@ async function readMore(
   const from = edge.yMm - aheadMm - 60;
   hands.hand({ put: 'at', xMm: edge.xMm, yMm: from, bearingDeg: 0 });
   hands.hand({ put: 'drag', toXMm: edge.xMm, toYMm: from + 140, seconds: 9 });
-  const looks = hands.looks(socket, 180).map(asNumber);
+  const looks = hands.samples(socket, 180).map(asNumber);
   await tx.query(
     `insert into recordings (robot_id, socket, kind, purpose, period_ms, readings, taken_at)
      values ($1, $2, 'light', 'sweep', 50, $3::double precision[], $4)`,

@@ -1,4 +1,4 @@
-import { asNumber, type Kit, type Look, type RobotBuild, type SensorKind } from '@vigilum/core/sensing';
+import { asNumber, type Kit, type Sample, type RobotBuild, type SensorKind } from '@vigilum/core/sensing';
 import { one, type Queries } from '../db/database.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
 import { flat } from '../readings/store.ts';
@@ -19,13 +19,13 @@ interface Spare {
 
 /** Puts readings on record. */
 interface Keep {
-  set(socket: string, kind: SensorKind, surface: string, looks: Look[], truth?: number): Promise<void>;
+  set(socket: string, kind: SensorKind, surface: string, samples: Sample[], truth?: number): Promise<void>;
   recording(
     socket: string,
     kind: SensorKind,
     purpose: 'sweep' | 'touch',
     periodMs: number,
-    looks: Look[],
+    samples: Sample[],
   ): Promise<void>;
   check(socket: string, kind: SensorKind, says: string, driftPerS: number | null): Promise<void>;
 }
@@ -43,21 +43,21 @@ const workshop: Spare = {
   async read(robot, keep) {
     for (const card of ['red card', 'orange card', 'yellow card', 'green card', 'blue card']) {
       robot.hand({ put: 'over', surface: card });
-      await keep.set('K3', 'rgb', card, robot.looks('K3', 20));
+      await keep.set('K3', 'rgb', card, robot.samples('K3', 20));
     }
     for (const cm of [8, 15, 30, 60, 100, 150, 190]) {
       robot.hand({ put: 'front', mm: cm * 10 });
-      await keep.set('K2', 'distance', 'against the ruler', robot.looks('K2', 10), cm);
+      await keep.set('K2', 'distance', 'against the ruler', robot.samples('K2', 10), cm);
     }
     for (const deg of [90, -90, 180]) {
-      const [before] = robot.looks('K5', 1);
+      const [before] = robot.samples('K5', 1);
       robot.hand({ put: 'turn', deg });
-      const after = robot.looks('K5', 160).at(-1);
+      const after = robot.samples('K5', 160).at(-1);
       await keep.set('K5', 'heading', 'turned by hand', [asNumber(after!)! - asNumber(before!)!], deg);
     }
     const presses = [400, 1500, 2600, 4200];
     let done = 0;
-    const bumps = robot.looks('K1', 600, (ms) => {
+    const bumps = robot.samples('K1', 600, (ms) => {
       const k = Math.floor(done / 2);
       const at = presses[k];
       if (at === undefined) return;
@@ -82,13 +82,13 @@ const spareSkiff = (n: number): Spare => ({
   async read(robot, keep) {
     for (const surface of ['tide line', 'quay boards', 'red card']) {
       robot.hand({ put: 'over', surface });
-      await keep.set('S-b', 'light', surface, robot.looks('S-b', 20));
+      await keep.set('S-b', 'light', surface, robot.samples('S-b', 20));
     }
     if (n !== 1) return;
     robot.hand({ put: 'front', mm: null });
-    await keep.set('S-c', 'proximity', 'nothing in front', robot.looks('S-c', 20));
+    await keep.set('S-c', 'proximity', 'nothing in front', robot.samples('S-c', 20));
     robot.hand({ put: 'front', mm: 150 });
-    await keep.set('S-c', 'proximity', 'wall at the wanted gap', robot.looks('S-c', 20));
+    await keep.set('S-c', 'proximity', 'wall at the wanted gap', robot.samples('S-c', 20));
   },
 });
 

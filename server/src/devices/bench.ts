@@ -3,14 +3,21 @@ import { existsSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { join } from 'node:path';
 import { readFromRobot, writeToRobot, type FromRobot, type Hand, type ToRobot } from '@vigilum/core/formats';
-import { asReading, fittingOn, sensorOf, type Kit, type Look, type RobotBuild } from '@vigilum/core/sensing';
+import {
+  asReading,
+  fittingOn,
+  sensorOf,
+  type Kit,
+  type Sample,
+  type RobotBuild,
+} from '@vigilum/core/sensing';
 import type { StandInConfig } from './standInRobot.ts';
 
 /** A look as it came in. */
 export interface BenchReading {
   socket: string;
   atMs: number;
-  value: Look;
+  value: Sample;
 }
 
 /** What a listener at the bench hears: readings, or that the robot went silent. */

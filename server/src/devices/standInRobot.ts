@@ -6,7 +6,7 @@ import {
   type FittedSensor,
   type Fitting,
   type Kit,
-  type Look,
+  type Sample,
   type RobotBuild,
 } from '@vigilum/core/sensing';
 import {
@@ -144,7 +144,7 @@ export class StandInRobot {
         : null;
   }
 
-  private look({ fitting, sensor }: { fitting: Fitting; sensor: FittedSensor }, nowMs: number): Look {
+  private look({ fitting, sensor }: { fitting: Fitting; sensor: FittedSensor }, nowMs: number): Sample {
     const { character, kit } = this.config;
     const room = this.hands.roomLight ?? character.roomLight;
     const height = fitting.heightMm + this.hands.raisedMm;

@@ -4,7 +4,7 @@ import {
   everyKth,
   summarise,
   thinned,
-  type Look,
+  type Sample,
   type Reading,
   type Rgb,
   type SensorKind,
@@ -14,32 +14,32 @@ import type { Queries } from '../db/database.ts';
 import { one } from '../db/database.ts';
 
 /** Looks of one set that pages and boards are given; of longer ones an even sample, with the figures of the whole. */
-export const LOOKS_SHOWN = 60;
+export const SAMPLES_SHOWN = 60;
 /** Looks of a sweep, and of a bumper's record, that come with a team's page. */
 export const SWEEP_SHOWN = 240;
 export const TOUCH_SHOWN = 2000;
 
-/** Looks as one row of numbers: three a look for rgb, a gap as three gaps. */
-export function flat(looks: readonly Look[], kind: SensorKind): { channels: 1 | 3; readings: Reading[] } {
+/** Samples as one row of numbers: three a sample for rgb, a gap as three gaps. */
+export function flat(samples: readonly Sample[], kind: SensorKind): { channels: 1 | 3; readings: Reading[] } {
   if (kind !== 'rgb')
-    return { channels: 1, readings: looks.map((look) => (typeof look === 'number' ? look : null)) };
+    return { channels: 1, readings: samples.map((one) => (typeof one === 'number' ? one : null)) };
   return {
     channels: 3,
-    readings: looks.flatMap((look): Reading[] =>
-      look !== null && typeof look === 'object' ? [...look] : [null, null, null],
+    readings: samples.flatMap((one): Reading[] =>
+      one !== null && typeof one === 'object' ? [...one] : [null, null, null],
     ),
   };
 }
 
-/** A row of numbers as looks; a gap in any channel of rgb is a gap. */
-export function looksOf(readings: readonly Reading[], channels: number): Look[] {
+/** A row of numbers as samples; a gap in any channel of rgb is a gap. */
+export function samplesOf(readings: readonly Reading[], channels: number): Sample[] {
   if (channels === 1) return [...readings];
-  const looks: (Rgb | null)[] = [];
+  const samples: (Rgb | null)[] = [];
   for (let i = 0; i + 2 < readings.length; i += 3) {
     const [r, g, b] = [readings[i], readings[i + 1], readings[i + 2]];
-    looks.push(typeof r === 'number' && typeof g === 'number' && typeof b === 'number' ? [r, g, b] : null);
+    samples.push(typeof r === 'number' && typeof g === 'number' && typeof b === 'number' ? [r, g, b] : null);
   }
-  return looks;
+  return samples;
 }
 
 /** What is stored beside a long set: figures of its brightness and an even sample; null for one that is short enough. */
@@ -48,11 +48,11 @@ export function sampleOf(
   channels: number,
   kind: SensorKind,
 ): { figures: Summary; sample: Reading[] } | null {
-  const looks = looksOf(readings, channels);
-  if (looks.length <= LOOKS_SHOWN) return null;
+  const samples = samplesOf(readings, channels);
+  if (samples.length <= SAMPLES_SHOWN) return null;
   return {
-    figures: summarise(looks.map(asNumber)),
-    sample: flat(thinned(looks, LOOKS_SHOWN), kind).readings,
+    figures: summarise(samples.map(asNumber)),
+    sample: flat(thinned(samples, SAMPLES_SHOWN), kind).readings,
   };
 }
 
@@ -74,12 +74,12 @@ export interface SetRow {
 const common = 'id, robot_id, socket, kind, surface, channels, truth, light_note, taken_at';
 /** A set as pages and boards read it: long ones by their sample. */
 export const setColumns = `${common}, coalesce(sample, readings) as readings, figures`;
-/** A set with all its looks. */
+/** A set with all its samples. */
 export const wholeSetColumns = `${common}, readings, null::jsonb as figures`;
 
-/** A row as the pages know it: brightness for rgb, with the looks themselves beside it, gap for gap. */
+/** A row as the pages know it: brightness for rgb, with the samples themselves beside it, gap for gap. */
 export function setOf(row: SetRow): StoredSet {
-  const looks = looksOf(row.readings, row.channels);
+  const samples = samplesOf(row.readings, row.channels);
   return {
     id: row.id,
     socket: row.socket,
@@ -88,13 +88,13 @@ export function setOf(row: SetRow): StoredSet {
     truth: row.truth,
     lightNote: row.light_note,
     at: row.taken_at.getTime(),
-    values: looks.map(asNumber),
-    ...(row.channels === 1 ? {} : { rgb: looks as (Rgb | null)[] }),
+    values: samples.map(asNumber),
+    ...(row.channels === 1 ? {} : { rgb: samples as (Rgb | null)[] }),
     ...(row.figures ? { of: row.figures } : {}),
   };
 }
 
-/** A set with at most so many looks; the figures of the whole stay beside them. */
+/** A set with at most so many samples; the figures of the whole stay beside them. */
 export function shortened(set: StoredSet, most: number): StoredSet {
   if (set.values.length <= most) return set;
   return {
@@ -111,7 +111,7 @@ export async function sampleOldSets(db: Queries): Promise<void> {
     const rows = await db.query<{ id: number; kind: SensorKind; channels: number; readings: Reading[] }>(
       `select id, kind, channels, readings from sample_sets
         where figures is null and cardinality(readings) > $1 * channels order by id limit 50`,
-      [LOOKS_SHOWN],
+      [SAMPLES_SHOWN],
     );
     if (rows.length === 0) return;
     for (const { id, kind, channels, readings } of rows) {
@@ -159,7 +159,7 @@ export const recordingOf = ({ id, socket, kind, purpose, ...row }: RecordingRow)
   at: row.taken_at.getTime(),
 });
 
-/** A recording as a team’s page is given it: every k-th look where it is long, and then how many there are. */
+/** A recording as a team’s page is given it: every k-th sample where it is long, and then how many there are. */
 export function shownRecording({ id, purpose, period_ms, readings, taken_at }: RecordingRow) {
   const shown = everyKth(
     { periodMs: period_ms, values: readings },

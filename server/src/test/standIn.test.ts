@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Hand } from '@vigilum/core/formats';
-import { asNumber, summarise, type Fitting, type Look } from '@vigilum/core/sensing';
+import { asNumber, summarise, type Fitting, type Sample } from '@vigilum/core/sensing';
 import { Measured } from '../demo/measure.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
 import { cards } from '../starter/cards.ts';
@@ -28,10 +28,10 @@ function robot(mode?: Fitting['mode'], character: Partial<StandInCharacter> = {}
     }),
   );
 }
-const mean = (looks: Look[]) => summarise(looks.map(asNumber)).mean;
+const mean = (looks: Sample[]) => summarise(looks.map(asNumber)).mean;
 const after = (r: Measured, hand: Hand, socket: string, n = 20) => {
   r.hand(hand);
-  return r.looks(socket, n);
+  return r.samples(socket, n);
 };
 
 describe('what hands do to a stand-in robot', () => {
@@ -69,7 +69,7 @@ describe('what hands do to a stand-in robot', () => {
         seed: 3,
       }),
     );
-    expect(r.looks('S-c', 2)).toEqual([null, null]);
+    expect(r.samples('S-c', 2)).toEqual([null, null]);
     expect(Math.abs(mean(after(r, { put: 'beacon', deg: 30 }, 'S-c'))! - 30)).toBeLessThan(2);
     expect(after(r, { put: 'beacon', deg: 120 }, 'S-c', 2)).toEqual([null, null]);
   });
@@ -85,10 +85,10 @@ describe('what hands do to a stand-in robot', () => {
 
   it('turning right counts the heading up, and a drifting one creeps at rest', () => {
     const r = robot();
-    r.looks('K5', 5);
+    r.samples('K5', 5);
     expect(after(r, { put: 'turn', deg: 90 }, 'K5', 100).at(-1)).toBe(90);
     expect(after(r, { put: 'turn', deg: -180 }, 'K5', 150).at(-1)).toBe(-90);
-    const drifting = robot(undefined, { headingDrift: 0.5 }).looks('K5', 500);
+    const drifting = robot(undefined, { headingDrift: 0.5 }).samples('K5', 500);
     expect(drifting.at(-1)).toBe(5);
   });
 
@@ -96,7 +96,7 @@ describe('what hands do to a stand-in robot', () => {
     const r = robot();
     r.hand({ put: 'at', xMm: 200, yMm: 150, bearingDeg: 0 });
     r.hand({ put: 'drag', toXMm: 200, toYMm: 250, seconds: 1 });
-    expect(r.looks('ML', 15).at(-1)).toBe(169);
+    expect(r.samples('ML', 15).at(-1)).toBe(169);
   });
 
   it('drags the floor sensor over the line: light, dark, light again, in between at the edges', () => {
@@ -104,7 +104,7 @@ describe('what hands do to a stand-in robot', () => {
     const edge = course.landmarks[0]!.yMm - 80;
     r.hand({ put: 'at', xMm: 200, yMm: edge - 50, bearingDeg: 0 });
     r.hand({ put: 'drag', toXMm: 200, toYMm: edge + 70, seconds: 6 });
-    const drag = r.looks('K3', 125).map((v) => asNumber(v)!);
+    const drag = r.samples('K3', 125).map((v) => asNumber(v)!);
     const [before, on, past] = [drag.slice(0, 30), drag.slice(58, 64), drag.slice(-30)].map((v) => mean(v)!);
     expect(Math.min(before!, past!)).toBeGreaterThan(70);
     expect(on!).toBeLessThan(30);

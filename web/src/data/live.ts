@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { LiveLook } from '@vigilum/contract/types';
+import type { LiveSample } from '@vigilum/contract/types';
 import type { Reading, Rgb } from '@vigilum/core/sensing';
 import { useVisible } from '../ui/useVisible.ts';
 
@@ -22,7 +22,7 @@ function useBenchStream(
   robotId: number,
   socket: string | null,
   epoch: unknown,
-  hear: (looks: LiveLook[]) => void,
+  hear: (samples: LiveSample[]) => void,
   lost: () => void,
 ): void {
   const visible = useVisible();
@@ -35,7 +35,7 @@ function useBenchStream(
     const which = socket === null ? '' : `?socket=${encodeURIComponent(socket)}`;
     const source = new EventSource(`/api/robots/${robotId}/live${which}`);
     source.addEventListener('readings', (event) =>
-      latest.current.hear(JSON.parse((event as MessageEvent<string>).data) as LiveLook[]),
+      latest.current.hear(JSON.parse((event as MessageEvent<string>).data) as LiveSample[]),
     );
     source.onerror = () => latest.current.lost();
     return () => source.close();
@@ -47,7 +47,7 @@ export function useLiveReadings(
   robotId: number,
   socket: string,
   epoch: unknown,
-  onReading?: (look: LiveLook) => void,
+  onReading?: (look: LiveSample) => void,
 ): LiveReadings {
   const [live, setLive] = useState<LiveReadings>(NONE);
   useBenchStream(

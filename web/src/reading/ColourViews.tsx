@@ -108,7 +108,7 @@ function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
         <table className="w-full">
           <TableHead columns={['surface', 'what the sensor calls it', '|looks']} />
           <tbody>
-            {surfaces.map(({ surface, looks, names }) => (
+            {surfaces.map(({ surface, samples: looks, names }) => (
               <tr key={surface} className="h-12 border-t border-line-soft">
                 <th scope="row" className="text-left font-bold">
                   {surface}

@@ -143,7 +143,7 @@ export default function FileBoard({
         kit.sensors.flatMap(({ modes }) => modes).find((mode) => mode.kind === kind)?.unit ?? '';
       const csv = writeReadings(
         robot.name,
-        sets.map((set) => ({ ...set, looks: set.rgb ?? set.values, unit: unit(set.kind) })),
+        sets.map((set) => ({ ...set, samples: set.rgb ?? set.values, unit: unit(set.kind) })),
       );
       saveFile(`${robot.name.replaceAll(' ', '-')}-readings.csv`, 'text/csv', csv);
     } catch (error) {

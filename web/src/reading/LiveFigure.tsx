@@ -3,7 +3,7 @@ import { convert, formatNumber, type Unit } from '@vigilum/core/quantity';
 import { useLengthUnit } from '../ui/lengthUnit.ts';
 
 /** A look in words and figures, in the unit a person chose: "43 %", "pressed", "red", "no reading". */
-export function useShownLook(): (
+export function useShownSample(): (
   sensor: FittedSensor,
   value: Reading | undefined,
   rgb?: Rgb,
@@ -44,7 +44,7 @@ export function LiveFigure({
   rgb?: Rgb;
   note: string;
 }) {
-  const { figure, unit } = useShownLook()(sensor, value, rgb);
+  const { figure, unit } = useShownSample()(sensor, value, rgb);
   return (
     <div className="flex flex-wrap items-baseline gap-x-2">
       {rgb ? <Swatch rgb={rgb} full={sensor.max} className="size-12 self-center" /> : null}

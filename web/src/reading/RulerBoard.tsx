@@ -9,7 +9,7 @@ import {
   rulerPoints,
   summaryOf,
   trueValue,
-  type Look,
+  type Sample,
 } from '@vigilum/core/sensing';
 import { FindingCard } from '../ui/Finding.tsx';
 import { setLengthUnit, lengthUnits, useLengthUnit } from '../ui/lengthUnit.ts';
@@ -29,7 +29,7 @@ import { TableHead } from '../ui/TableHead.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { useRemoveReading, useSaveSet } from './saves.ts';
 
-const LOOKS = 10;
+const SAMPLES = 10;
 /** Farther than this off the line a reading is not called usable, in mm and as a share of the distance seen. */
 const TOLERANCE_MM = 10;
 
@@ -61,14 +61,14 @@ export function RulerBoard({
   const busy = taking !== null || save.isPending;
   const start = () => {
     if (busy || !good) return;
-    take(LOOKS, (looks: Look[]) =>
+    take(SAMPLES, (samples: Sample[]) =>
       save.mutate(
         {
           socket: fitting.socket,
           kind: sensor.kind,
           surface: 'against the ruler',
           truth: Number(convert(truth, shown, own).toFixed(4)),
-          values: looks.map(asNumber),
+          values: samples.map(asNumber),
         },
         { onSuccess: () => setText('') },
       ),
@@ -153,7 +153,7 @@ export function RulerBoard({
               disabled={busy || !good || live.state !== 'live'}
               onClick={start}
             >
-              {taking ? `${taking.length} of ${LOOKS} …` : `Take ${LOOKS} readings`}{' '}
+              {taking ? `${taking.length} of ${SAMPLES} …` : `Take ${SAMPLES} readings`}{' '}
               <kbd className="kbd">Space</kbd>
             </button>
             {next}

@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { EDGE, type StoredSet } from '@vigilum/core/classroom';
-import { asNumber, sensorWords, type Look, type Rgb } from '@vigilum/core/sensing';
+import { asNumber, sensorWords, type Sample, type Rgb } from '@vigilum/core/sensing';
 import { Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -71,7 +71,7 @@ function AddSurface({
 /** What a picture of the sets is drawn from. */
 export interface Shown {
   sets: ShownSet[];
-  rgb: { name: string; looks: Rgb[] }[];
+  rgb: { name: string; samples: Rgb[] }[];
   live: Burst['live'];
 }
 
@@ -117,9 +117,9 @@ export function SurfaceBoard({
   const [lightNote, setLightNote] = useState(() => sets.at(-1)?.lightNote ?? '');
   const save = useSaveSet(robot.id);
   const { live, taking, take } = useBurst(robot.id, socket, reader.epoch);
-  const keep = (looks: Look[]) =>
+  const keep = (samples: Sample[]) =>
     save.mutate(
-      { socket, kind: sensor.kind, surface, values: looks, lightNote: lightNote.trim() },
+      { socket, kind: sensor.kind, surface, values: samples, lightNote: lightNote.trim() },
       {
         onSuccess: () => {
           const open = tasks.find(
@@ -148,7 +148,7 @@ export function SurfaceBoard({
         taking && name === surface
           ? taking.filter((look): look is Rgb => look !== null && typeof look === 'object')
           : (set?.rgb ?? []).filter((look) => look !== null);
-      if (own.length > 0) rgb.push({ name, looks: own });
+      if (own.length > 0) rgb.push({ name, samples: own });
     }
     return { sets: values, rgb };
   }, [names, tasks, sets, taking, surface]);

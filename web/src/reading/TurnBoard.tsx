@@ -17,7 +17,7 @@ import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { useRemoveReading, useSaveSet } from './saves.ts';
 
-const LOOKS = 10;
+const SAMPLES = 10;
 
 /** Turn the robot by a known angle and see what its heading makes of it. Turning right counts up. */
 export function TurnBoard({
@@ -45,7 +45,7 @@ export function TurnBoard({
   const { live, taking, take } = useBurst(robot.id, fitting.socket, reader.epoch);
   const busy = taking !== null || save.isPending;
   const look = (done: (mean: number) => void) =>
-    take(LOOKS, (looks) => {
+    take(SAMPLES, (looks) => {
       const { mean } = summarise(looks.map(asNumber));
       if (mean !== null) done(mean);
     });

@@ -1,23 +1,23 @@
 import { useRef, useState } from 'react';
-import type { LiveLook } from '@vigilum/contract/types';
-import type { Look } from '@vigilum/core/sensing';
+import type { LiveSample } from '@vigilum/contract/types';
+import type { Sample } from '@vigilum/core/sensing';
 import { useLiveReadings, type LiveReadings } from '../data/live.ts';
 
 export interface Burst {
   live: LiveReadings;
   /** The looks taken so far while a burst runs; null between bursts. */
-  taking: Look[] | null;
+  taking: Sample[] | null;
   /** Takes `count` looks in a row and hands them over. Does nothing while another burst runs or nothing is heard. */
-  take: (count: number, done: (looks: Look[], periodMs: number) => void) => void;
+  take: (count: number, done: (looks: Sample[], periodMs: number) => void) => void;
   /** Ends a running burst early with what it has. */
   finish: () => void;
 }
 
 interface Running {
   count: number;
-  looks: Look[];
+  samples: Sample[];
   times: number[];
-  done: (looks: Look[], periodMs: number) => void;
+  done: (looks: Sample[], periodMs: number) => void;
 }
 
 const periodOf = (times: readonly number[]): number =>
@@ -26,20 +26,20 @@ const periodOf = (times: readonly number[]): number =>
 /** Listens to a socket and takes readings on demand. */
 export function useBurst(robotId: number, socket: string, epoch: unknown): Burst {
   const running = useRef<Running | null>(null);
-  const [taking, setTaking] = useState<Look[] | null>(null);
+  const [taking, setTaking] = useState<Sample[] | null>(null);
   const end = () => {
     const burst = running.current;
     running.current = null;
     setTaking(null);
-    if (burst && burst.looks.length > 0) burst.done(burst.looks, periodOf(burst.times));
+    if (burst && burst.samples.length > 0) burst.done(burst.samples, periodOf(burst.times));
   };
-  const hear = ({ value, rgb, atMs }: LiveLook) => {
+  const hear = ({ value, rgb, atMs }: LiveSample) => {
     const burst = running.current;
-    if (!burst || burst.looks.length >= burst.count) return;
-    burst.looks.push(rgb ?? value);
+    if (!burst || burst.samples.length >= burst.count) return;
+    burst.samples.push(rgb ?? value);
     burst.times.push(atMs);
-    setTaking([...burst.looks]);
-    if (burst.looks.length >= burst.count) end();
+    setTaking([...burst.samples]);
+    if (burst.samples.length >= burst.count) end();
   };
   const live = useLiveReadings(robotId, socket, epoch, hear);
   return {
@@ -47,7 +47,7 @@ export function useBurst(robotId: number, socket: string, epoch: unknown): Burst
     taking,
     take: (count, done) => {
       if (running.current || live.state !== 'live') return;
-      running.current = { count, looks: [], times: [], done };
+      running.current = { count, samples: [], times: [], done };
       setTaking([]);
     },
     finish: end,

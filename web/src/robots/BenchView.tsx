@@ -9,7 +9,7 @@ import {
 } from '@vigilum/core/sensing';
 import type { Pose } from '@vigilum/core/motion';
 import { useBench, type LiveReadings } from '../data/live.ts';
-import { Swatch, useShownLook } from '../reading/LiveFigure.tsx';
+import { Swatch, useShownSample } from '../reading/LiveFigure.tsx';
 import { MatBoard } from '../reading/MatBoard.tsx';
 import { MoreHands, StandInHand } from '../reading/StandInHand.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -48,7 +48,7 @@ function Tile({
   sensor: FittedSensor;
   live: LiveReadings | undefined;
 }) {
-  const { figure, unit } = useShownLook()(sensor, live?.latest, live?.rgb);
+  const { figure, unit } = useShownSample()(sensor, live?.latest, live?.rgb);
   const recent = (live?.recent ?? []).slice(-SHOWN);
   const s = summarise(recent);
   const range =

@@ -105,7 +105,7 @@ const readings = {
       rows: made.rows,
       faulty: made.faulty + quotes.length,
       faults: [...quotes, ...made.faults].sort((a, b) => a.line - b.line),
-      sets: found.map(({ looks, lightNote: _, ...set }) => {
+      sets: found.map(({ samples: looks, lightNote: _, ...set }) => {
         const s = summarise(looks.map(asNumber));
         return { ...set, n: looks.length, mean: s.mean, noReadings: s.noReadings };
       }),
@@ -114,7 +114,7 @@ const readings = {
 
   /** Sends the sets to the server, all or none. Returns the sentence that tells what came of it. */
   async send(robotId: number): Promise<{ ok: boolean; says: string }> {
-    const sets = found.map(({ looks, ...set }) => ({ ...set, values: looks }));
+    const sets = found.map(({ samples: looks, ...set }) => ({ ...set, values: looks }));
     try {
       const response = await fetch(`/api/robots/${robotId}/imports`, {
         method: 'POST',
