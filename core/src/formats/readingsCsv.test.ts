@@ -59,7 +59,14 @@ describe('readings from a file', () => {
         lightNote: 'blinds down',
         samples: [22, 24],
       },
-      { socket: 'K3', kind: 'light', surface: 'boards', truth: null, lightNote: 'blinds down', samples: [76] },
+      {
+        socket: 'K3',
+        kind: 'light',
+        surface: 'boards',
+        truth: null,
+        lightNote: 'blinds down',
+        samples: [76],
+      },
     ]);
   });
 
