@@ -15,6 +15,7 @@ const order = [
   'review',
   'phrasebook',
   'sim',
+  'notation',
   'expect',
   'tuning',
   'lesson',

@@ -1,9 +1,8 @@
 // npm test: installs what is needed, then lint, types, unit tests, build, browser tests. One failure ends it.
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { ensureBuilt, ensureInstalled, must, root } from './lib.mjs';
+import { existsSync } from 'node:fs';
+import { grammars, isFresh } from './grammars.mjs';
+import { ensureBuilt, ensureInstalled, must } from './lib.mjs';
 
 const part = (name) => console.log(`\n— ${name}`);
 
@@ -27,25 +26,11 @@ function ensureChromium() {
   must('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], quiet);
 }
 
-part('the generated parser is the grammar’s');
-const fresh = join(mkdtempSync(join(tmpdir(), 'vigilum-grammar-')), 'parser.ts');
-must(
-  process.execPath,
-  [
-    'node_modules/@lezer/generator/src/lezer-generator.cjs',
-    '--typeScript',
-    'core/src/script/script.grammar',
-    '-o',
-    fresh,
-  ],
-  { stdio: 'ignore' },
-);
-for (const end of ['.ts', '.terms.ts']) {
-  const made = readFileSync(fresh.replace(/\.ts$/, end), 'utf8');
-  if (made !== readFileSync(join(root, `core/src/script/generated/parser${end}`), 'utf8')) {
-    console.error('core/src/script/generated is not what script.grammar gives. Run: npm run generate');
-    process.exit(1);
-  }
+part('the generated parsers are their grammars’');
+for (const grammar of grammars) {
+  if (isFresh(grammar)) continue;
+  console.error(`The parser beside ${grammar} is not what it gives. Run: npm run generate`);
+  process.exit(1);
 }
 part('lint');
 must(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']);

@@ -1,3 +1,5 @@
+import type { SyntaxNode } from '@lezer/common';
+import { depthOf, isKeyword, partsOf, readNotation, type Failure } from '../notation/index.ts';
 import { formatNumber, found, refused, units, type Outcome, type Unit } from '../quantity/index.ts';
 import { all, always, any, eventually, forShare, implies, not, type Formula } from './formula.ts';
 
@@ -11,152 +13,87 @@ const EXAMPLE = 'For example: always (speed < 200) and eventually[0, 5] "gap ahe
 
 class Fault extends Error {}
 
-/** A formula as text is cut into names, "quoted names", numbers and signs. */
-const TOKEN = /\s*(?:"([^"\n]{1,60})"|([A-Za-z][\w-]*)|(\d+(?:\.\d+)?)|(->|<=|>=|[<>()[\],%-]))/y;
-
-interface Token {
-  text: string;
-  is: 'quoted' | 'word' | 'number' | 'sign';
-  at: number;
-}
-
-function cut(text: string): Token[] {
-  const tokens: Token[] = [];
-  TOKEN.lastIndex = 0;
-  while (TOKEN.lastIndex < text.trimEnd().length) {
-    const at = TOKEN.lastIndex;
-    const match = TOKEN.exec(text);
-    if (!match) throw new Fault(`“${text.slice(at).trim().slice(0, 12)}” is not understood.`);
-    const [, quoted, word, number, sign] = match;
-    tokens.push(
-      quoted !== undefined
-        ? { text: quoted, is: 'quoted', at }
-        : word !== undefined
-          ? { text: word, is: 'word', at }
-          : number !== undefined
-            ? { text: number, is: 'number', at }
-            : { text: sign!, is: 'sign', at },
-    );
-  }
-  return tokens;
-}
-
-class Reader {
-  private i = 0;
-  private depth = 0;
-  private readonly tokens: Token[];
-  constructor(tokens: Token[]) {
-    this.tokens = tokens;
+/** Builds the formula from what the grammar read; what only numbers can tell is a fault. */
+class Builder {
+  private readonly text: string;
+  constructor(text: string) {
+    this.text = text;
   }
 
-  private get now(): Token | undefined {
-    return this.tokens[this.i];
+  private textOf(node: SyntaxNode): string {
+    return this.text.slice(node.from, node.to);
   }
-  private takes(text: string): boolean {
-    const token = this.now;
-    if (!token || token.is === 'quoted' || token.text.toLowerCase() !== text) return false;
-    this.i++;
-    return true;
+  private level(node: SyntaxNode): number {
+    return Number(this.textOf(node).replace(/\s/g, ''));
   }
-  private needs(text: string): void {
-    if (!this.takes(text))
-      throw new Fault(`${this.now ? `Before “${this.now.text}”` : 'At the end'} a “${text}” is missing.`);
-  }
-  private number(): number {
-    const minus = this.takes('-');
-    const token = this.now;
-    if (token?.is !== 'number')
-      throw new Fault(`${token ? `“${token.text}” stands where` : 'At the end'} a number is missing.`);
-    this.i++;
-    return (minus ? -1 : 1) * Number(token.text);
-  }
-
-  whole(): Formula {
-    const formula = this.implication();
-    if (this.now) throw new Fault(`“${this.now.text}” does not belong here.`);
-    return formula;
-  }
-
-  private implication(): Formula {
-    if (++this.depth > DEEPEST) throw new Fault('It is nested too deeply.');
-    const left = this.disjunction();
-    const formula = this.takes('->') ? implies(left, this.implication()) : left;
-    this.depth--;
-    return formula;
-  }
-  private disjunction(): Formula {
-    const parts = [this.conjunction()];
-    while (this.takes('or')) parts.push(this.conjunction());
-    return parts.length === 1 ? parts[0]! : any(...parts);
-  }
-  private conjunction(): Formula {
-    const parts = [this.until()];
-    while (this.takes('and')) parts.push(this.until());
-    return parts.length === 1 ? parts[0]! : all(...parts);
-  }
-  private until(): Formula {
-    const first = this.single();
-    if (!this.takes('until')) return first;
-    const window = this.window();
-    return { is: 'until', window, first, then: this.single() };
-  }
-  private window(): Window {
-    if (!this.takes('[')) return [0, null];
-    const from = this.number();
-    this.needs(',');
-    const to = this.takes('end') ? null : this.number();
-    this.needs(']');
+  private window(node: SyntaxNode): Window {
+    const [start, end] = partsOf(node);
+    const from = this.level(start!);
+    const to = end!.name === 'End' ? null : this.level(end!);
     if (from < 0 || (to !== null && to < from))
       throw new Fault('A stretch of time must run forwards from 0 s or later.');
     return [from, to];
   }
-  private single(): Formula {
-    if (++this.depth > DEEPEST) throw new Fault('It is nested too deeply.');
-    try {
-      if (this.takes('not')) return not(this.single());
-      if (this.takes('always')) {
-        const window = this.window();
-        return always(this.single(), window);
+  private within(node: SyntaxNode, make: (of: Formula, window: Window) => Formula): Formula {
+    const parts = partsOf(node);
+    return make(this.formula(parts.at(-1)!), parts.length > 1 ? this.window(parts[0]!) : [0, null]);
+  }
+
+  formula(node: SyntaxNode): Formula {
+    const parts = partsOf(node);
+    switch (node.name) {
+      case 'Formula':
+      case 'Group':
+        return this.formula(parts[0]!);
+      case 'Implies':
+        return implies(this.formula(parts[0]!), this.formula(parts[1]!));
+      case 'Or':
+        return any(...parts.map((part) => this.formula(part)));
+      case 'And':
+        return all(...parts.map((part) => this.formula(part)));
+      case 'Until': {
+        const [first, then] = [this.formula(parts[0]!), this.formula(parts.at(-1)!)];
+        return { is: 'until', window: parts.length > 2 ? this.window(parts[1]!) : [0, null], first, then };
       }
-      if (this.takes('eventually')) {
-        const window = this.window();
-        return eventually(this.single(), window);
-      }
-      if (this.takes('for')) {
-        const percent = this.number();
-        this.needs('%');
+      case 'Not':
+        return not(this.formula(parts[0]!));
+      case 'Always':
+        return this.within(node, always);
+      case 'Eventually':
+        return this.within(node, eventually);
+      case 'Share': {
+        const percent = this.level(parts[0]!);
         if (percent < 0 || percent > 100) throw new Fault('A share of the time lies between 0 % and 100 %.');
-        return forShare(percent / 100, this.single());
+        return forShare(percent / 100, this.formula(parts.at(-1)!));
       }
-      if (this.takes('(')) {
-        const inner = this.implication();
-        this.needs(')');
-        return inner;
-      }
-      return this.comparison();
-    } finally {
-      this.depth--;
+      default:
+        return this.comparison(parts);
     }
   }
-  private comparison(): Formula {
-    const name = this.now;
-    if (!name || (name.is !== 'word' && name.is !== 'quoted'))
-      throw new Fault(`${name ? `“${name.text}” stands where` : 'At the end'} a signal is missing.`);
-    this.i++;
-    const op = (['<=', '>=', '<', '>'] as const).find((sign) => this.takes(sign));
-    if (!op) throw new Fault(`After “${name.text}” a < or > is missing.`);
-    const value = this.number();
-    const unit = this.now;
-    const known = unit && Object.hasOwn(units, unit.text) ? (unit.text as Unit) : undefined;
-    if (known) this.i++;
+
+  private comparison([signal, op, level, unit]: SyntaxNode[]): Formula {
+    const word = unit && this.textOf(unit);
+    if (word !== undefined && !Object.hasOwn(units, word))
+      throw new Fault(`“${word}” is no unit that lengths, times or angles are given in.`);
     return {
       is: 'compare',
-      signal: name.text,
-      op: op[0] as '<' | '>',
-      value,
-      ...(known ? { unit: known } : {}),
+      signal: this.textOf(signal!).replaceAll('"', ''),
+      op: this.textOf(op!)[0] as '<' | '>',
+      value: this.level(level!),
+      ...(word !== undefined ? { unit: word as Unit } : {}),
     };
   }
+}
+
+function saying({ at, after: before, missing, unknown }: Failure): string {
+  const after = before.replaceAll('"', '');
+  if (unknown) return `“${unknown.slice(0, 12)}” is not understood.`;
+  if (!missing) return `“${at}” does not belong here.`;
+  if (missing === 'a < or >' && after) return `After “${after}” ${missing} is missing.`;
+  if (!at) return `At the end ${missing} is missing.`;
+  return missing.includes('“')
+    ? `Before “${at}” ${missing} is missing.`
+    : `“${at}” stands where ${missing} is missing.`;
 }
 
 /**
@@ -167,17 +104,20 @@ class Reader {
 export function readFormula(text: string): Outcome<Formula> {
   if (text.length > LONGEST)
     return refused(`A formula has at most ${LONGEST} characters.`, 'Say it in parts.');
+  if (text.trim() === '') return refused('The formula is empty.', EXAMPLE);
+  const read = readNotation(text, 'Formula');
+  if (!read.ok) return refused(saying(read.failure), EXAMPLE);
+  if (depthOf(read.value) > DEEPEST) return refused('It is nested too deeply.', EXAMPLE);
   try {
-    const tokens = cut(text);
-    if (tokens.length === 0) return refused('The formula is empty.', EXAMPLE);
-    return found(new Reader(tokens).whole());
+    return found(new Builder(text).formula(read.value));
   } catch (fault) {
     if (!(fault instanceof Fault)) throw fault;
     return refused(fault.message, EXAMPLE);
   }
 }
 
-const name = (signal: string): string => (/^[A-Za-z][\w-]*$/.test(signal) ? signal : `"${signal}"`);
+const name = (signal: string): string =>
+  /^[A-Za-z][\w-]*$/.test(signal) && !isKeyword(signal) ? signal : `"${signal}"`;
 const stretch = ([from, to]: Window): string =>
   from === 0 && to === null ? '' : `[${formatNumber(from, 3)}, ${to === null ? 'end' : formatNumber(to, 3)}]`;
 

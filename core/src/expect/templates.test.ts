@@ -256,6 +256,7 @@ describe('formulas of one’s own', () => {
     'always (K1 > 0.5 -> eventually[0, 0.3] speed < 5)',
     '(travelled < 10 cm) until turned > 80',
     'for 95 % (speed > 1 or not speed > 100)',
+    '"or" < 15 cm or "until" > 2',
     'always[2, end] (turning < 15 and turning > -15)',
   ])('%s is read, and written as it is meant', (text) => {
     const read = readFormula(text);
@@ -268,6 +269,10 @@ describe('formulas of one’s own', () => {
     ['always', 'signal is missing'],
     ['speed <', 'number is missing'],
     ['speed 5', '< or > is missing'],
+    ['always[5 2] speed < 1', 'Before “2” a “,” is missing'],
+    ['for 95 speed < 1', 'a “%” is missing'],
+    ['speed < 5 apples', '“apples” is no unit'],
+    ['or < 5', '“or” stands where a signal'],
     ['always[5, 2] speed < 1', 'run forwards'],
     ['speed < 5 )', 'does not belong'],
     ['(speed < 5', '“)” is missing'],

@@ -1,16 +1,16 @@
+import type { SyntaxNode } from '@lezer/common';
+import { depthOf, partsOf, readNotation, type Failure } from '../../notation/index.ts';
 import { found, refused, type Outcome } from '../../quantity/index.ts';
 
 /** Longest rule or formula of a twist, and deepest nesting. */
 const LONGEST = 200;
-const DEEPEST = 30;
+const DEEPEST = 40;
 
 class Fault extends Error {}
 
 type Values = Readonly<Record<string, number>>;
 /** Works a formula out; a comparison gives 1 when it is true and 0 when it is not. */
 export type Arithmetic = (values: Values) => number;
-
-const TOKEN = /\s*(?:(\d+(?:\.\d+)?)|([A-Za-z][A-Za-z0-9_]*)|(<=|>=|<>|[-+*/()<>=,]))/y;
 
 const functions: Record<string, (numbers: number[]) => number> = {
   min: (numbers) => Math.min(...numbers),
@@ -20,126 +20,83 @@ const functions: Record<string, (numbers: number[]) => number> = {
   abs: ([number]) => Math.abs(number!),
 };
 
-const comparisons: Record<string, (a: number, b: number) => boolean> = {
-  '<': (a, b) => a < b,
-  '<=': (a, b) => a <= b,
-  '>': (a, b) => a > b,
-  '>=': (a, b) => a >= b,
-  '=': (a, b) => a === b,
-  '<>': (a, b) => a !== b,
+const operations: Record<string, (a: number, b: number) => number> = {
+  '+': (a, b) => a + b,
+  '-': (a, b) => a - b,
+  '*': (a, b) => a * b,
+  '/': (a, b) => a / b,
+  '<': (a, b) => Number(a < b),
+  '<=': (a, b) => Number(a <= b),
+  '>': (a, b) => Number(a > b),
+  '>=': (a, b) => Number(a >= b),
+  '=': (a, b) => Number(a === b),
+  '<>': (a, b) => Number(a !== b),
 };
 
-function tokensOf(text: string): string[] {
-  if (text.length > LONGEST) throw new Fault(`it is longer than ${LONGEST} characters`);
-  const tokens: string[] = [];
-  TOKEN.lastIndex = 0;
-  while (TOKEN.lastIndex < text.trimEnd().length) {
-    const at = TOKEN.lastIndex;
-    const match = TOKEN.exec(text);
-    if (!match) throw new Fault(`“${text.slice(at).trim().slice(0, 12)}” is not understood`);
-    tokens.push(match[0].trim());
-  }
-  return tokens;
-}
-
-class Reader {
-  private i = 0;
-  private depth = 0;
-  private readonly tokens: string[];
+/** Turns what the grammar read into a closure; a name that is no parameter is a fault. */
+class Builder {
+  private readonly text: string;
   private readonly names: ReadonlySet<string>;
-  constructor(tokens: string[], names: ReadonlySet<string>) {
-    this.tokens = tokens;
+  constructor(text: string, names: ReadonlySet<string>) {
+    this.text = text;
     this.names = names;
   }
 
-  private takes(token: string): boolean {
-    if (this.tokens[this.i] !== token) return false;
-    this.i++;
-    return true;
-  }
-  private needs(token: string): void {
-    if (!this.takes(token)) throw new Fault(`a “${token}” is missing`);
+  private textOf(node: SyntaxNode): string {
+    return this.text.slice(node.from, node.to);
   }
 
-  whole(): Arithmetic {
-    const read = this.conjunction();
-    if (this.i < this.tokens.length) throw new Fault(`“${this.tokens[this.i]}” does not belong there`);
-    return read;
-  }
-
-  private conjunction(): Arithmetic {
-    let read = this.comparison();
-    while (this.takes('and')) {
-      const [first, second] = [read, this.comparison()];
-      read = (values) => (first(values) && second(values) ? 1 : 0);
-    }
-    return read;
-  }
-
-  private comparison(): Arithmetic {
-    const left = this.sum();
-    const compare = comparisons[this.tokens[this.i] ?? ''];
-    if (!compare) return left;
-    this.i++;
-    const right = this.sum();
-    return (values) => (compare(left(values), right(values)) ? 1 : 0);
-  }
-
-  private sum(): Arithmetic {
-    let read = this.product();
-    for (;;) {
-      const [first, plus] = [read, this.takes('+')];
-      if (!plus && !this.takes('-')) return read;
-      const second = this.product();
-      read = plus ? (values) => first(values) + second(values) : (values) => first(values) - second(values);
-    }
-  }
-
-  private product(): Arithmetic {
-    let read = this.single();
-    for (;;) {
-      const [first, times] = [read, this.takes('*')];
-      if (!times && !this.takes('/')) return read;
-      const second = this.single();
-      read = times ? (values) => first(values) * second(values) : (values) => first(values) / second(values);
-    }
-  }
-
-  private single(): Arithmetic {
-    if (++this.depth > DEEPEST) throw new Fault('it is nested too deeply');
-    try {
-      if (this.takes('-')) {
-        const of = this.single();
-        return (values) => -of(values);
-      }
-      if (this.takes('(')) {
-        const inside = this.conjunction();
-        this.needs(')');
-        return inside;
-      }
-      const token = this.tokens[this.i++];
-      if (token === undefined) throw new Fault('it ends too early');
-      if (/^\d/.test(token)) {
-        const number = Number(token);
+  arithmetic(node: SyntaxNode): Arithmetic {
+    const parts = partsOf(node);
+    switch (node.name) {
+      case 'Arithmetic':
+      case 'Bracket':
+        return this.arithmetic(parts[0]!);
+      case 'Number': {
+        const number = Number(this.textOf(node));
         return () => number;
       }
-      const call = Object.hasOwn(functions, token) ? functions[token] : undefined;
-      if (call && this.takes('(')) {
-        const numbers = [this.sum()];
-        while (this.takes(',')) numbers.push(this.sum());
-        this.needs(')');
-        return (values) => call(numbers.map((number) => number(values)));
+      case 'Name':
+        return this.parameter(this.textOf(node));
+      case 'Call':
+        return this.call(parts);
+      case 'Negative': {
+        const of = this.arithmetic(parts.at(-1)!);
+        return (values) => -of(values);
       }
-      if (this.names.has(token)) return (values) => values[token]!;
-      throw new Fault(
-        /^[A-Za-z]/.test(token)
-          ? `there is no parameter “${token}”${this.names.size > 0 ? ` (there is ${[...this.names].join(', ')})` : ''}`
-          : `“${token}” stands where a number is missing`,
-      );
-    } finally {
-      this.depth--;
+      case 'Both': {
+        const all = parts.map((part) => this.arithmetic(part));
+        return (values) => Number(all.every((holds) => holds(values)));
+      }
+      default: {
+        const [first, second] = [this.arithmetic(parts[0]!), this.arithmetic(parts[2]!)];
+        const operation = operations[this.textOf(parts[1]!)]!;
+        return (values) => operation(first(values), second(values));
+      }
     }
   }
+
+  private parameter(name: string): Arithmetic {
+    if (this.names.has(name)) return (values) => values[name]!;
+    const known = this.names.size > 0 ? ` (there is ${[...this.names].join(', ')})` : '';
+    throw new Fault(`there is no parameter “${name}”${known}`);
+  }
+
+  private call([callee, given]: SyntaxNode[]): Arithmetic {
+    const name = this.textOf(callee!);
+    const call = Object.hasOwn(functions, name) ? functions[name] : undefined;
+    if (!call)
+      throw new Fault(`there is no “${name}” to work with (there is ${Object.keys(functions).join(', ')})`);
+    const numbers = partsOf(given!).map((part) => this.arithmetic(part));
+    return (values) => call(numbers.map((number) => number(values)));
+  }
+}
+
+function saying({ at, missing, unknown }: Failure): string {
+  if (unknown) return `“${unknown.slice(0, 12)}” is not understood`;
+  if (!missing) return `“${at}” does not belong there`;
+  if (missing !== 'a number') return `${missing} is missing`;
+  return at ? `“${at}” stands where a number is missing` : 'it ends too early';
 }
 
 /**
@@ -149,10 +106,16 @@ class Reader {
  * @example readArithmetic('10 * gap + 5', new Set(['gap']))
  */
 export function readArithmetic(text: string, names: ReadonlySet<string>): Outcome<Arithmetic> {
+  const refuse = (why: string): Outcome<Arithmetic> =>
+    refused(`“${text.slice(0, 40)}” cannot be worked out: ${why}.`, '');
+  if (text.length > LONGEST) return refuse(`it is longer than ${LONGEST} characters`);
+  const read = readNotation(text, 'Arithmetic');
+  if (!read.ok) return refuse(saying(read.failure));
+  if (depthOf(read.value) > DEEPEST) return refuse('it is nested too deeply');
   try {
-    return found(new Reader(tokensOf(text), names).whole());
+    return found(new Builder(text, names).arithmetic(read.value));
   } catch (caught) {
     if (!(caught instanceof Fault)) throw caught;
-    return refused(`“${text.slice(0, 40)}” cannot be worked out: ${caught.message}.`, '');
+    return refuse(caught.message);
   }
 }

@@ -65,7 +65,8 @@ describe('formulas over parameters', () => {
     ['gap; 1', /“; 1” is not understood/],
     ['constructor', /no parameter/],
     ['round', /no parameter/],
-    ['(('.repeat(60), /nested too deeply/],
+    [`${'('.repeat(60)}1${')'.repeat(60)}`, /nested too deeply/],
+    ['('.repeat(60), /ends too early/],
     ['1 + '.repeat(80), /longer than 200/],
     ['', /ends too early/],
   ])('%s is refused in one sentence', (text, says) => expect(String(work(text, { gap: 1 }))).toMatch(says));

@@ -1,0 +1,3 @@
+import { grammars, makeParser } from './grammars.mjs';
+
+for (const grammar of grammars) makeParser(grammar);
