@@ -13,7 +13,9 @@ export default defineConfig({
   outputDir: 'test-results',
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Recording every step takes a third of the time; TRACE=1 asks for it.
+    trace: process.env.TRACE ? 'retain-on-failure' : 'off',
+    screenshot: 'only-on-failure',
     // The worker that keeps pages for a time without network would answer in place of the tests; one test asks for it.
     serviceWorkers: 'block',
     launchOptions: {

@@ -7,8 +7,11 @@ const saved = (page: Page) =>
 /** The whole text of the editor, of which the page draws only the lines in sight. */
 const textIn = (page: Page): Promise<string> =>
   editor(page).evaluate((content) => {
-    const { cmTile, cmView } = content as unknown as Record<string, { view: { state: { doc: object } } }>;
-    return String((cmTile ?? cmView)!.view.state.doc);
+    const { cmTile, cmView } = content as unknown as Record<
+      string,
+      { view: { state: { doc: { toString(): string } } } }
+    >;
+    return (cmTile ?? cmView)!.view.state.doc.toString();
   });
 const scriptOf = async (page: Page, team: number) =>
   (await (await page.request.get(`/api/teams/${team}/lessons/tide-line/script`)).json()) as {

@@ -14,6 +14,23 @@ export function must(command, args, options = {}) {
   if (done.status !== 0) process.exit(done.status ?? 1);
 }
 
+/** Runs commands side by side, each to its end; prints what each said, in order, and ends this process when one failed. */
+export async function mustAll(commands) {
+  const runs = commands.map(
+    ([name, command, args]) =>
+      new Promise((done) => {
+        const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+        let said = '';
+        for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+        child.on('error', (error) => done({ name, said: String(error), code: 1 }));
+        child.on('exit', (code) => done({ name, said, code: code ?? 1 }));
+      }),
+  );
+  const ended = await Promise.all(runs);
+  for (const { name, said, code } of ended) console.log(`${said}${name}: ${code === 0 ? 'fine' : 'failed'}`);
+  if (ended.some(({ code }) => code !== 0)) process.exit(1);
+}
+
 const lockHash = () =>
   createHash('sha256')
     .update(readFileSync(join(root, 'package-lock.json')))

@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { grammars, isFresh } from './grammars.mjs';
-import { ensureBuilt, ensureInstalled, must } from './lib.mjs';
+import { ensureBuilt, ensureInstalled, must, mustAll } from './lib.mjs';
 
 const part = (name) => console.log(`\n— ${name}`);
 
@@ -32,11 +32,16 @@ for (const grammar of grammars) {
   console.error(`The parser beside ${grammar} is not what it gives. Run: npm run generate`);
   process.exit(1);
 }
-part('lint');
-must(process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']);
-must(process.execPath, ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn']);
-part('types');
-must(process.execPath, ['node_modules/typescript/bin/tsc', '-b']);
+part('lint, layout, types');
+await mustAll([
+  ['lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']],
+  [
+    'layout',
+    process.execPath,
+    ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
+  ],
+  ['types', process.execPath, ['node_modules/typescript/bin/tsc', '-b']],
+]);
 part('unit tests');
 must(process.execPath, [
   '--experimental-vm-modules',

@@ -69,5 +69,5 @@ export const samples = (most: number): Joi.AnySchema =>
         if (!Array.isArray(one) || one.length !== 3 || !one.every(isReading))
           return bad('must hold numbers from −100000 to 100000, or null for no reading');
       }
-      return value;
+      return value as unknown;
     });

@@ -78,9 +78,9 @@ export function createClient(
     });
     if (response.status === 204) {
       check?.(route, undefined);
-      return undefined as Reply<R>;
+      return undefined;
     }
-    const data = await response.json().catch(() => {
+    const data: unknown = await response.json().catch(() => {
       // A proxy or a half-dead server may answer with something else than JSON: that is no answer of ours.
       throw unreachable();
     });

@@ -226,14 +226,14 @@ async function tablet(team: Team, n: number): Promise<Held> {
       const changes = ChangeSet.of(
         { from: 0, insert: Text.of(word.split('\n')) },
         script.text.length,
-      ).toJSON();
+      ).toJSON() as ScriptUpdate['changes'];
       const pushed = performance.now();
       const answer = await surely(() =>
         api('POST /teams/:id/lessons/:slug/script-updates', {
           ...path,
           body: {
             from: script.revision,
-            updates: [{ client: `c${n}`, changes: changes as ScriptUpdate['changes'] }],
+            updates: [{ client: `c${n}`, changes }],
             settle: { by: `tablet ${n}` },
           },
         }).catch(async (error: unknown) => {

@@ -8,7 +8,7 @@ import {
   truthsAt,
   type LessonStep,
 } from '../lesson/index.ts';
-import { convert, countOf, formatNumber, type Unit } from '../quantity/index.ts';
+import { convert, countOf, formatNumber } from '../quantity/index.ts';
 import {
   judgeTurns,
   sensorWords,
@@ -78,7 +78,7 @@ function severalSurfaces(record: TeamRecord, kind: SensorKind): Stage {
 export function readAtTruths(record: TeamRecord, truths: readonly number[]): boolean[] {
   const { unit = '' } = watched(record) ?? {};
   const inAsked = (truth: number) =>
-    unit === 'mm' || unit === 'cm' || unit === 'in' ? convert(truth, unit as Unit, 'mm') : truth;
+    unit === 'mm' || unit === 'cm' || unit === 'in' ? convert(truth, unit, 'mm') : truth;
   const read = record.sets.flatMap(({ truth }) =>
     truth === null || truth === undefined ? [] : [inAsked(truth)],
   );

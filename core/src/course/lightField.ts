@@ -192,7 +192,7 @@ const known = new WeakMap<Course, Map<number, LightField>>();
  */
 export function lightField(course: Course, radiusMm: number): LightField {
   let fields = known.get(course);
-  if (!fields) known.set(course, (fields = new Map()));
+  if (!fields) known.set(course, (fields = new Map<number, LightField>()));
   let field = fields.get(radiusMm);
   if (!field) {
     const border = Math.ceil(radiusMm) + 2;

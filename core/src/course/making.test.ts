@@ -202,7 +202,7 @@ describe('printing', () => {
         fc.constantFrom('A4', 'Letter'),
         fc.boolean(),
         (widthMm, heightMm, paper, sideways) => {
-          const { tiles, columns, rows } = tilesOf({ widthMm, heightMm }, paper as 'A4', sideways);
+          const { tiles, columns, rows } = tilesOf({ widthMm, heightMm }, paper, sideways);
           const sheet = papers[paper as 'A4'];
           const wide = (sideways ? sheet.heightMm : sheet.widthMm) - 2 * MARGIN_MM;
           const right = Math.max(...tiles.map((t) => t.xMm + t.widthMm));

@@ -199,12 +199,12 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     prepare: withRest,
     tell: (_, trace, margin) => {
       const rest = restTime(trace);
-      if (rest === null) return `still moving after ${formatNumber(trace.timesS.at(-1)!)} s`;
+      if (rest === null) return `still moving after ${formatNumber(trace.timesS.at(-1))} s`;
       return `done at ${formatNumber(rest)} s, ${formatNumber(Math.abs(margin), 1)} s ${margin >= 0 ? 'to spare' : 'too late'}`;
     },
     why: (_, trace) =>
       trace.signals.speed && trace.timesS.length > 1
-        ? `still moving when the record ends at ${formatNumber(trace.timesS.at(-1)!)} s`
+        ? `still moving when the record ends at ${formatNumber(trace.timesS.at(-1))} s`
         : undefined,
   },
   'still running': {
@@ -408,7 +408,7 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     scale: () => REST_MM_PER_S,
     tell: (_, trace, margin) => {
       const on = trace.signals.motion!.values.findIndex((v) => v > REST_MM_PER_S);
-      return margin >= 0 || on < 0 ? 'stood still' : `moved off after ${formatNumber(trace.timesS[on]!)} s`;
+      return margin >= 0 || on < 0 ? 'stood still' : `moved off after ${formatNumber(trace.timesS[on])} s`;
     },
   },
   travels: {

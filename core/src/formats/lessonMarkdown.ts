@@ -1,11 +1,4 @@
-import {
-  isStepKind,
-  stepFacts,
-  type Lesson,
-  type LessonStep,
-  type StepKind,
-  type WorkingPart,
-} from '../lesson/index.ts';
+import { isStepKind, stepFacts, type Lesson, type LessonStep, type WorkingPart } from '../lesson/index.ts';
 import { found, refused, type Outcome } from '../quantity/index.ts';
 import { inTodaysWords } from './olderWords.ts';
 import { LESSON_FILE_LIMIT, readJson } from './lessonFile.ts';
@@ -96,7 +89,7 @@ function stepFrom(
     );
   const step: LessonStep = {
     id,
-    kind: kind as StepKind,
+    kind: kind,
     title: manyLines(title),
     text: '',
     minutes: Number(minutes),

@@ -218,7 +218,7 @@ export class ReadingsImport {
     if (kindWord === 'rgb') {
       const parts = (['red', 'green', 'blue'] as const).map((c) => one(text(c), c));
       const wrong = parts.find((part) => typeof part === 'string');
-      if (wrong !== undefined) return wrong as string;
+      if (wrong !== undefined) return wrong;
       const [r, g, b] = parts as (number | null)[];
       if (r === undefined || g === undefined || b === undefined || r === null || g === null || b === null)
         return 'An rgb reading needs red, green and blue.';

@@ -39,7 +39,7 @@ class CReader {
     ];
     const lost = depth > DEEPEST || (!holds.includes(node.name) && broken(node));
     const found: Bare[] = lost ? [{ kind: 'other' }] : this.bare(node, depth);
-    return found.map((one) => ({ ...at, ...one }) as ForeignStep);
+    return found.map((one) => ({ ...at, ...one }));
   }
 
   private bare(node: SyntaxNode, depth: number): Bare[] {

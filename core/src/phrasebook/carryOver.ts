@@ -229,15 +229,18 @@ class Carrier {
       if (!holes) continue;
       return says
         .trim()
-        .replace(/\$([a-z]\w*)(\s*)(%|[a-zA-Z]+\b)?/g, (all, hole: string, gap: string, unit = '') => {
-          const value = holes.get(hole);
-          if (!value) return all;
-          const said = this.expr(value);
-          const units = /^(%|mm|cm|in|deg|turns?|s|ms|Hz)$/.test(unit);
-          if (!units || /^-?[\d.]+$/.test(said)) return `${said}${gap}${unit}`;
-          // A unit belongs to a number: what is worked out is taken so many times one of it.
-          return `(${said}) * 1 ${unit}`;
-        });
+        .replace(
+          /\$([a-z]\w*)(\s*)(%|[a-zA-Z]+\b)?/g,
+          (all, hole: string, gap: string, unit: string = '') => {
+            const value = holes.get(hole);
+            if (!value) return all;
+            const said = this.expr(value);
+            const units = /^(%|mm|cm|in|deg|turns?|s|ms|Hz)$/.test(unit);
+            if (!units || /^-?[\d.]+$/.test(said)) return `${said}${gap}${unit}`;
+            // A unit belongs to a number: what is worked out is taken so many times one of it.
+            return `(${said}) * 1 ${unit}`;
+          },
+        );
     }
     return null;
   }

@@ -109,7 +109,7 @@ const KEEP = { lines: 600, characters: 200 };
 
 function remember(line: Omit<Line, 'number'>): void {
   if (line.text.length > KEEP.characters) return;
-  if (parsed.size >= KEEP.lines) [before, parsed] = [parsed, new Map()];
+  if (parsed.size >= KEEP.lines) [before, parsed] = [parsed, new Map<string, Omit<Line, 'number'>>()];
   parsed.set(line.text, line);
 }
 

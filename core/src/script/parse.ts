@@ -1,5 +1,4 @@
 import type { SyntaxNode } from '@lezer/common';
-import type { QuantityKind } from '../quantity/index.ts';
 import type { Arm, Program, Step } from './ast.ts';
 import { fault, type Place } from './findings.ts';
 import { kindOf } from './kinds.ts';
@@ -370,7 +369,7 @@ class ScriptReader {
       if (of === 'text' || of === 'truth') {
         return reader.fail(child, 'kind', 'An own step is given numbers.', 'Write a number with its unit.');
       }
-      parameter.of = of as QuantityKind;
+      parameter.of = of;
       return arg;
     });
     this.push({ kind: 'do', task: index, args, at: reader.place(node) });

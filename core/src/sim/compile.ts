@@ -331,7 +331,7 @@ class Compiler {
 
   private decide(step: Extract<Step, { kind: 'if' }>, next: Label, leave: Label): void {
     // All tests of one `if … else if …` are one step: the robot looks once and goes one way.
-    const arms = step.arms.map((arm) => ({ arm, label: { pc: -1 } as Label }));
+    const arms = step.arms.map((arm) => ({ arm, label: { pc: -1 } }));
     const tests = arms.map(({ arm }) => (arm.test ? this.expressions.truth(arm.test) : () => true));
     const [first] = tests;
     const [one, two] = arms.map(({ label }) => label);

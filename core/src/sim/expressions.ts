@@ -164,7 +164,10 @@ export class Expressions {
     switch (name) {
       case 'min':
       case 'max': {
-        const pick = Math[name];
+        const pick =
+          name === 'min'
+            ? (a: number, b: number) => Math.min(a, b)
+            : (a: number, b: number) => Math.max(a, b);
         return (k) => values.slice(1).reduce((so, value) => pick(so, value(k)), x!(k));
       }
       case 'abs':

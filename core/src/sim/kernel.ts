@@ -363,7 +363,7 @@ export class Kernel implements Machine, Carrier {
       ended = { how: 'error', atS: this.timeMs / 1000, line: caught.line, says: caught.message };
       if (this.recorder.rows === 0) this.record();
     }
-    return this.handOver(ended!);
+    return this.handOver(ended);
   }
 
   private handOver(ended: Ended): Run {

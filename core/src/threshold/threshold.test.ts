@@ -59,9 +59,9 @@ describe('fewest misreads', () => {
     ['petal length', 2, 2.24570870218489, 0],
     ['sepal length', 0, 5.455797236337, 11],
   ])('parts two kinds of iris by %s', (_, feature, expected, misreads) => {
-    const [a, b] = iris(feature as number);
+    const [a, b] = iris(feature);
     const p = pair(a, b, 0.001);
-    expect(crossing(p.low.mean, p.low.sd, p.high.mean, p.high.sd)).toBeCloseTo(expected as number, 9);
+    expect(crossing(p.low.mean, p.low.sd, p.high.mean, p.high.sd)).toBeCloseTo(expected, 9);
     const cut = fewestByCounting(a, b);
     expect(a.filter((v) => v >= cut).length + b.filter((v) => v < cut).length).toBe(misreads);
   });

@@ -87,10 +87,10 @@ const travel: Worksheet = {
         { label: 'time at that speed', value: v.distance! / v.speed!, unit: 's', digits: 2 },
       ],
       lines: [
-        `once round: π × ${show(v.diameter!)} = ${show(round)} mm`,
-        `${show(v.distance!)} ÷ ${show(round)} = ${show(degrees / 360)} turns`,
+        `once round: π × ${show(v.diameter)} = ${show(round)} mm`,
+        `${show(v.distance)} ÷ ${show(round)} = ${show(degrees / 360)} turns`,
         `360 × ${show(degrees / 360)} = ${show(degrees, 0)}°`,
-        `${show(v.distance!)} ÷ ${show(v.speed!)} = ${show(v.distance! / v.speed!)} s`,
+        `${show(v.distance)} ÷ ${show(v.speed)} = ${show(v.distance! / v.speed!)} s`,
       ],
       remark: '',
     };
@@ -118,8 +118,8 @@ const turn: Worksheet = {
         { label: 'with one wheel standing, the other', value: 2 * degrees, unit: 'deg', digits: 0 },
       ],
       lines: [
-        `π × ${show(v.track!)} × ${show(v.angle!)} ÷ 360 = ${show(each)} mm`,
-        `${show(v.angle!)} × ${show(v.track!)} ÷ ${show(v.diameter!)} = ${show(degrees, 0)}°`,
+        `π × ${show(v.track)} × ${show(v.angle)} ÷ 360 = ${show(each)} mm`,
+        `${show(v.angle)} × ${show(v.track)} ÷ ${show(v.diameter)} = ${show(degrees, 0)}°`,
       ],
       remark: '',
     };
@@ -142,8 +142,8 @@ const stopping: Worksheet = {
         { label: 'at worst', value: d.mostMm, unit: 'mm', digits: 0 },
       ],
       lines: [
-        `at best: ${show(v.speed!)} × (${fewOf(v.step!, v.delay!, v.brake!)}) ms = ${show(d.leastMm)} mm`,
-        `a whole look and step later: + ${show(v.speed!)} × (${fewOf(v.sample!, v.step!)}) ms = ${show(d.mostMm)} mm`,
+        `at best: ${show(v.speed)} × (${fewOf(v.step!, v.delay!, v.brake!)}) ms = ${show(d.leastMm)} mm`,
+        `a whole look and step later: + ${show(v.speed)} × (${fewOf(v.sample!, v.step!)}) ms = ${show(d.mostMm)} mm`,
       ],
       remark: 'Half the speed halves all of it.',
     };
@@ -177,7 +177,7 @@ const gap: Worksheet = {
       ],
       lines: [
         `stopping distance at worst: ${show(found.stopping.mostMm)} mm`,
-        `${show(v.gap!)} + ${show(found.stopping.mostMm)} + ${show(v.error!)} + ${show(v.rounding! / 2)} = ${show(found.thresholdMm)} mm`,
+        `${show(v.gap)} + ${show(found.stopping.mostMm)} + ${show(v.error)} + ${show(v.rounding! / 2)} = ${show(found.thresholdMm)} mm`,
         `earliest look: ${show(found.thresholdMm)} − ${show(found.stopping.leastMm)} + ${show(v.error! + v.rounding! / 2)} = ${show(found.mostGapMm)} mm`,
       ],
       remark: '',
@@ -208,7 +208,7 @@ const seen: Worksheet = {
         { label: 'of its top speed', value: share, unit: '%', digits: 0 },
       ],
       lines: [
-        `${show(v.width!)} + ${show(v.spot!)} − ${show(v.overlap!)} = ${show(usable)} mm`,
+        `${show(v.width)} + ${show(v.spot)} − ${show(v.overlap)} = ${show(usable)} mm`,
         ...(most === null
           ? []
           : [`${show(usable)} ÷ ${show(v.sample! / 1000, 3)} s = ${show(most, 0)} mm/s`]),
@@ -249,7 +249,7 @@ const sweep: Worksheet = {
       ],
       lines: [
         `target’s angle${v.cone! > 0 ? ' with the cone' : ''}: ${show(angle)}°`,
-        `${show(angle)} ÷ (${show(v.looks!)} × ${show(v.sample! / 1000, 3)} s) = ${show(rate, 0)}°/s`,
+        `${show(angle)} ÷ (${show(v.looks)} × ${show(v.sample! / 1000, 3)} s) = ${show(rate, 0)}°/s`,
       ],
       remark: '',
     };
@@ -281,9 +281,9 @@ const hot: Worksheet = {
         { label: 'overshoot', value: overshootDeg, unit: 'deg', digits: 1 },
       ],
       lines: [
-        `turn rate: 2 × ${show(v.speed!)} ÷ ${show(v.track!)} = ${show(rate, 0)}°/s`,
+        `turn rate: 2 × ${show(v.speed)} ÷ ${show(v.track)} = ${show(rate, 0)}°/s`,
         `${show(rate, 0)} × (${fewOf(v.sample! / 2, v.step!, v.delay!, v.brake!)}) ms = ${show(overshootDeg)}°`,
-        `${show(v.angle!)} − ${show(overshootDeg)} = ${show(v.angle! - overshootDeg)}°`,
+        `${show(v.angle)} − ${show(overshootDeg)} = ${show(v.angle! - overshootDeg)}°`,
       ],
       remark:
         setDeg === null
@@ -320,9 +320,9 @@ const steering: Worksheet = {
       ],
       lines: map
         ? [
-            `m = (${show(v.y2!)} − ${show(v.y1!)}) ÷ (${show(v.x2!)} − ${show(v.x1!)}) = ${show(map.slope, 3)}`,
-            `b = ${show(v.y1!)} − ${show(map.slope, 3)} × ${show(v.x1!)} = ${show(map.intercept)}`,
-            `${show(map.slope, 3)} × ${show(v.x!)} + ${show(map.intercept)} = ${show(at)}`,
+            `m = (${show(v.y2)} − ${show(v.y1)}) ÷ (${show(v.x2)} − ${show(v.x1)}) = ${show(map.slope, 3)}`,
+            `b = ${show(v.y1)} − ${show(map.slope, 3)} × ${show(v.x1)} = ${show(map.intercept)}`,
+            `${show(map.slope, 3)} × ${show(v.x)} + ${show(map.intercept)} = ${show(at)}`,
           ]
         : [],
       remark: map
@@ -355,9 +355,9 @@ const sound: Worksheet = {
         { label: 'error', value: (100 * (read - v.distance!)) / v.distance!, unit: '%', digits: 2 },
       ],
       lines: [
-        `c = 331.3 × √(1 + ${show(v.air!)} ÷ 273.15) = ${show(c)} m/s`,
+        `c = 331.3 × √(1 + ${show(v.air)} ÷ 273.15) = ${show(c)} m/s`,
         `2 × ${show(v.distance! / 1000, 3)} m ÷ ${show(c)} = ${show(time, 0)} µs`,
-        `set for ${show(v.set!)} °C it takes that for ${show(read, 0)} mm`,
+        `set for ${show(v.set)} °C it takes that for ${show(read, 0)} mm`,
       ],
       remark: '',
     };

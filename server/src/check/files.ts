@@ -42,12 +42,12 @@ export function readLesson(given: string): Lesson {
   const exported = whole ? readLessonJson(text) : read;
   if (!exported.ok) throw new CannotJudge(`${given}: ${exported.says}`);
   const data = exported.value;
-  const { value, error } = lessonSchema.validate(data, { abortEarly: false, convert: false });
-  if (error) {
-    const says = error.details.slice(0, 12).map(({ message }) => `  ${message}`);
+  const checked = lessonSchema.validate(data, { abortEarly: false });
+  if (checked.error) {
+    const says = checked.error.details.slice(0, 12).map(({ message }) => `  ${message}`);
     throw new CannotJudge(`${given}: this is no lesson as Vigilum writes them:\n${says.join('\n')}`);
   }
-  return variantOf(value as Lesson);
+  return variantOf(checked.value);
 }
 
 const readScript = (path: string): ScriptFile => {

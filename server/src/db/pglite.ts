@@ -21,7 +21,7 @@ export async function openPglite(folder: string | null, snapshot?: Blob): Promis
     async exec(sql) {
       await pg.exec(sql);
     },
-    transaction: (work) => pg.transaction((tx) => work(reader(tx as unknown as PGlite))) as Promise<never>,
+    transaction: (work) => pg.transaction((tx) => work(reader(tx as unknown as PGlite))),
     dump: () => pg.dumpDataDir('gzip'),
     close: () => pg.close(),
   };

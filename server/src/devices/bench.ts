@@ -131,7 +131,7 @@ export class Bench {
 
   private remember(robotId: number, hand: Hand): void {
     let left = this.left.get(robotId);
-    if (!left) this.left.set(robotId, (left = new Map()));
+    if (!left) this.left.set(robotId, (left = new Map<string, Hand>()));
     // A drag or a turn is over when it is over; the rest stays as it was put.
     if (hand.put === 'drag' || hand.put === 'turn') return;
     const place = ['over', 'air', 'paper', 'at'].includes(hand.put)

@@ -11,13 +11,13 @@ export function validate<T>(schema: Joi.Schema<T>, input: unknown): T {
       'Nothing was saved: a text holds a character that cannot be stored.',
     );
   }
-  const { value, error } = schema.validate(input ?? {}, {
+  const checked = schema.validate(input ?? {}, {
     abortEarly: false,
     convert: false,
     errors: { wrap: { label: false } },
   });
-  if (!error) return value as T;
-  const fields = error.details.slice(0, 20).map((detail) => ({
+  if (!checked.error) return checked.value;
+  const fields = checked.error.details.slice(0, 20).map((detail) => ({
     field: detail.path.join('.') || '(request)',
     says: detail.message,
   }));

@@ -177,14 +177,17 @@ export function builderRoutes(services: Services): Router {
       ({ body: { text } }) => {
         const read = /^\s*[{[]/.test(text) ? readLessonJson(text) : readLessonMarkdown(text);
         if (!read.ok) throw new Problem(422, 'Not a lesson', `${read.says} ${read.mend}`.trim());
-        const { value, error } = lessonSchema.validate(read.value, {
+        const checked = lessonSchema.validate(read.value, {
           abortEarly: false,
           convert: true,
           errors: { wrap: { label: false } },
         });
-        const lesson = value as Lesson;
-        const fields: FieldProblem[] = error
-          ? error.details.map(({ path, message }) => ({ field: path.join('.'), says: message.slice(0, 200) }))
+        const lesson = checked.value as Lesson;
+        const fields: FieldProblem[] = checked.error
+          ? checked.error.details.map(({ path, message }) => ({
+              field: path.join('.'),
+              says: message.slice(0, 200),
+            }))
           : lessonFaults(lesson);
         if (fields.length > 0)
           throw new Problem(

@@ -583,7 +583,7 @@ describe('bad input', () => {
     const counts = async () => Promise.all(tables.map(count));
     const before = await counts();
     const call = demo.api[method as 'get' | 'post' | 'patch' | 'delete'](path);
-    const answer = await (body === null ? call : call.send(body as object));
+    const answer = await (body === null ? call : call.send(body));
     expect(answer.status).toBe(status);
     expect(answer.headers['content-type']).toMatch(/application\/problem\+json/);
     const problem = JSON.parse(answer.text) as { status: number; title: string; detail: string };

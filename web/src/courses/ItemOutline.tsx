@@ -1,12 +1,4 @@
-import {
-  cornersOf,
-  middleLine,
-  type Box,
-  type Course,
-  type CourseList,
-  type Mark,
-  type Point,
-} from '@vigilum/core/course';
+import { cornersOf, middleLine, type Course, type CourseList, type Point } from '@vigilum/core/course';
 import type { Place } from '../run/mat/place.ts';
 
 type Item = NonNullable<Course[CourseList]>[number];
@@ -28,7 +20,7 @@ function shapeOf(
   item: Item,
 ): { line: Point[]; widthMm: number } | { area: Point[] } | { centre: Point; radiusMm: number } {
   if ('kind' in item) {
-    const line = 'surface' in item ? middleLine(item as Mark) : null;
+    const line = 'surface' in item ? middleLine(item) : null;
     if (line && 'widthMm' in item) return { line, widthMm: item.widthMm };
     if (item.kind === 'disc') return { centre: item.centre, radiusMm: item.radiusMm };
     if (item.kind === 'rectangle') {
@@ -38,7 +30,7 @@ function shapeOf(
     }
   }
   if ('depthMm' in item) {
-    const box = item as Box;
+    const box = item;
     return box.round ? { centre: box, radiusMm: box.widthMm / 2 } : { area: cornersOf(box) };
   }
   if ('from' in item) return { line: [item.from, item.to], widthMm: 3 };

@@ -12,7 +12,6 @@ import {
   type Course,
   type ItemField,
   type ItemRef,
-  type Mark,
   type NewItem,
 } from '@vigilum/core/course';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
@@ -138,7 +137,7 @@ export function ItemPanel({
                 <input
                   className="input col-span-2 h-11 w-full"
                   maxLength={60}
-                  defaultValue={(item as Mark).surface.name}
+                  defaultValue={item.surface.name}
                   onChange={(event) => {
                     const name = event.target.value.trim();
                     if (name) change(setField(course, chosen, 'surface.name', name));

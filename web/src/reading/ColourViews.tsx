@@ -108,7 +108,7 @@ function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
         <table className="w-full">
           <TableHead columns={['surface', 'what the sensor calls it', '|looks']} />
           <tbody>
-            {surfaces.map(({ surface, samples: looks, names }) => (
+            {surfaces.map(({ surface, samples, names }) => (
               <tr key={surface} className="h-12 border-t border-line-soft">
                 <th scope="row" className="text-left font-bold">
                   {surface}
@@ -123,7 +123,7 @@ function NamesStudy({ sensor, shown }: { sensor: FittedSensor; shown: Shown }) {
                     </span>
                   ))}
                 </td>
-                <td className="text-right font-mono">{looks}</td>
+                <td className="text-right font-mono">{samples}</td>
               </tr>
             ))}
           </tbody>

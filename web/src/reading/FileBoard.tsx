@@ -136,7 +136,7 @@ export default function FileBoard({
       const { sets: shown } = await api('GET /robots/:id/readings', { id: robot.id });
       // A file holds every look, not the samples that pages show.
       const sets = await Promise.all(
-        shown.map((set) => (set.of ? api('GET /sample-sets/:id', { id: set.id }) : set)),
+        shown.map(async (set) => (set.of ? await api('GET /sample-sets/:id', { id: set.id }) : set)),
       );
       if (sets.length === 0) return void toast('This robot has no readings yet.');
       const unit = (kind: SensorKind) =>

@@ -60,5 +60,5 @@ export function seenAt(
     });
   const line = evidence.signals.line?.values[i] ?? 0;
   const step = line > 0 ? `line ${line}: ${lines[line - 1]?.trim() ?? ''}` : 'program over';
-  return [`${formatNumber(evidence.timesS[i]!, 2)} s`, ...told, step].join(' · ');
+  return [`${formatNumber(evidence.timesS[i], 2)} s`, ...told, step].join(' · ');
 }

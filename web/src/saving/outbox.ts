@@ -274,7 +274,7 @@ export class Outbox {
     const waiting = [
       ...[...this.docs.values()]
         .filter(({ state }) => ['offline', 'failed', 'conflict'].includes(state.phase))
-        .map((doc) => ({ at: doc.at, says: doc.kind.label(doc.id) as string })),
+        .map((doc) => ({ at: doc.at, says: doc.kind.label(doc.id) })),
       ...[...this.others.values()]
         .filter(({ unsaved }) => unsaved && !this.shown.answered)
         .map(({ at, label }) => ({ at, says: label })),

@@ -76,7 +76,7 @@ export function Chart({
   const chart = useRef<EChartsType | null>(null);
   const theme = useTheme();
   useEffect(() => {
-    const made = init(box.current!);
+    const made = init(box.current);
     chart.current = made;
     const watch = new ResizeObserver(() => made.resize());
     watch.observe(box.current!);

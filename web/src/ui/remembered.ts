@@ -11,7 +11,7 @@ export function remembered<T extends string>(key: string, options: readonly T[],
     // Storage is refused: the usual choice stands.
   }
   return {
-    set(value: T): void {
+    set: (value: T): void => {
       current = value;
       try {
         localStorage.setItem(key, value);

@@ -78,7 +78,7 @@ const readings = {
   },
 
   /** Reads the whole file as the person said; tells how far it has come, 0–1. Keeps the sets for `send`. */
-  async collect(kit: Kit, choices: ImportChoices, told: (share: number) => void): Promise<FileSummary> {
+  collect(kit: Kit, choices: ImportChoices, told: (share: number) => void): FileSummary {
     found = [];
     let into: ReadingsImport | null = null;
     const quotes: CsvFault[] = [];
@@ -105,16 +105,16 @@ const readings = {
       rows: made.rows,
       faulty: made.faulty + quotes.length,
       faults: [...quotes, ...made.faults].sort((a, b) => a.line - b.line),
-      sets: found.map(({ samples: looks, lightNote: _, ...set }) => {
-        const s = summarise(looks.map(asNumber));
-        return { ...set, n: looks.length, mean: s.mean, noReadings: s.noReadings };
+      sets: found.map(({ samples, lightNote: _, ...set }) => {
+        const s = summarise(samples.map(asNumber));
+        return { ...set, n: samples.length, mean: s.mean, noReadings: s.noReadings };
       }),
     };
   },
 
   /** Sends the sets to the server, all or none. Returns the sentence that tells what came of it. */
   async send(robotId: number): Promise<{ ok: boolean; says: string }> {
-    const sets = found.map(({ samples: looks, ...set }) => ({ ...set, values: looks }));
+    const sets = found.map(({ samples, ...set }) => ({ ...set, values: samples }));
     try {
       const response = await fetch(`/api/robots/${robotId}/imports`, {
         method: 'POST',

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
+import { convert, formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { readInputs, type Input, type Worksheet } from '@vigilum/core/workings';
 import { useRobots } from '../data/queries.ts';
 import { lengthUnits, type LengthUnit } from '../ui/lengthUnit.ts';
@@ -49,7 +49,7 @@ export function SheetView({ sheet }: { sheet: Worksheet }) {
     put(key, {
       unit,
       ...(Number.isFinite(value)
-        ? { text: formatNumber(convert(value, was.unit as Unit, unit), digitsOf[unit]) }
+        ? { text: formatNumber(convert(value, was.unit, unit), digitsOf[unit]) }
         : {}),
     });
   };

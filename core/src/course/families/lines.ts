@@ -283,7 +283,7 @@ export const cargoFamily: CourseFamily = {
   ],
   build: ({ apartMm, cardMm, cards, first, second, third, fourth, fifth }) => {
     const colours = [redCard, greenCard, blueCard, yellowCard, orangeCard];
-    const row = [first!, second!, third!, fourth!, fifth!].slice(0, cards!).map((n) => colours[n - 1]!);
+    const row = [first!, second!, third!, fourth!, fifth!].slice(0, cards).map((n) => colours[n - 1]!);
     // The first card's middle lies one distance ahead of the eye of a robot at start A.
     const eye = 150 + 80;
     const course = bare('Cargo', 400, eye + apartMm! * (cards! + 1) + 150, [

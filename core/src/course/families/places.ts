@@ -48,7 +48,7 @@ export const boathouseFamily: CourseFamily = {
       { xMm: w * 0.5, yMm: h * 0.5 },
       { xMm: w * 0.15, yMm: h * 0.85 },
     ]
-      .slice(0, crates!)
+      .slice(0, crates)
       .map((place, i) => ({
         id: `crate-${i + 1}`,
         name: `crate ${i + 1}`,

@@ -47,7 +47,7 @@ export function onMatches(
     // Words inside texts are not part of the program.
     const bare = code.replace(/"[^"]*"/g, (text) => ' '.repeat(text.length));
     for (const match of bare.matchAll(new RegExp(pattern.source, 'gi'))) {
-      const changed = change(match as RegExpExecArray);
+      const changed = change(match);
       if (!changed) continue;
       const at = match.index;
       const text = withLine(whole, line, code.slice(0, at) + changed.to + code.slice(at + match[0].length));

@@ -5,8 +5,8 @@ const opposite: Record<string, string> = { '<': '>', '>': '<', '<=': '>=', '>=':
 /** The comparison the wrong way round. */
 export const comparisonFlipped: UsualFault = (whole) =>
   onMatches(whole, 'comparison flipped', /<=|>=|<(?!>)|(?<!<)>/, ([sign]) => ({
-    to: opposite[sign!]!,
-    name: `${sign} is typed as ${opposite[sign!]}`,
+    to: opposite[sign]!,
+    name: `${sign} is typed as ${opposite[sign]}`,
   }));
 
 /** The usual mix-ups of touch states. */

@@ -96,7 +96,7 @@ export function ExpectationFields({
           <Field
             field={field}
             value={(expectation as unknown as Record<string, unknown>)[field.id]}
-            change={(value) => put({ ...expectation, [field.id]: value } as Expectation)}
+            change={(value) => put({ ...expectation, [field.id]: value })}
             course={course}
             sockets={sockets}
           />
