@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { everyKth, summarise, summaryOf, thinned, warnAboutSet } from './index.ts';
+import { summarise, summaryOf, thinned, warnAboutSet } from './index.ts';
 
 describe('an even sample of a long list', () => {
   it('keeps the first and the last and the order, and no more than asked for', () => {
@@ -18,15 +18,6 @@ describe('an even sample of a long list', () => {
         },
       ),
     );
-  });
-
-  it('of a recording is every k-th look, with the period to match', () => {
-    const values = Array.from({ length: 1001 }, (_, i) => i);
-    expect(everyKth({ periodMs: 10, values }, 2000)).toEqual({ periodMs: 10, values });
-    const { periodMs, values: kept } = everyKth({ periodMs: 10, values }, 240);
-    expect([periodMs, kept.length, kept[3]]).toEqual([50, 201, 15]);
-    // The moment of a look is still its place times the period.
-    kept.forEach((value, i) => expect(value * 10).toBe(i * periodMs));
   });
 });
 

@@ -65,15 +65,6 @@ export function thinned<Item>(items: readonly Item[], most: number): Item[] {
   return Array.from({ length: most }, (_, i) => items[Math.round((i * (items.length - 1)) / (most - 1))]!);
 }
 
-/** A record of samples at a fixed period with at most `most` of them left: every k-th sample, the period k times as long. */
-export function everyKth<T>(
-  { periodMs, values }: { periodMs: number; values: readonly T[] },
-  most: number,
-): { periodMs: number; values: T[] } {
-  const k = Math.max(1, Math.ceil(values.length / most));
-  return { periodMs: periodMs * k, values: values.filter((_, i) => i % k === 0) };
-}
-
 /** A raw number from a sensor as a reading: its no-reading code, and what is no number, become "no reading". */
 export const asReading = (raw: number | null, mode: { noReading?: number }): Reading =>
   raw === null || !Number.isFinite(raw) || raw === mode.noReading ? null : raw;

@@ -4,12 +4,12 @@ import type { Compare } from '@vigilum/core/threshold';
 import type { Queries } from '../db/database.ts';
 import {
   SAMPLES_SHOWN,
-  recordingColumns,
   setColumns,
   setOf,
   shortened,
   shownRecording,
-  type RecordingRow,
+  shownRecordings,
+  type ShownRecordingRow,
   type SetRow,
 } from '../readings/store.ts';
 import { grouped, ms } from './rows.ts';
@@ -59,11 +59,12 @@ export async function loadSensors(
       order by robot_id, socket, kind, surface, truth, taken_at desc, id desc`,
     who,
   );
-  const recordings = await db.query<RecordingRow>(
-    `select distinct on (robot_id, socket, kind, purpose)
-            ${recordingColumns} from recordings
-      where robot_id = any($1::int[]) and socket = any($2::text[]) and removed_at is null
-      order by robot_id, socket, kind, purpose, taken_at desc, id desc`,
+  const recordings = await db.query<ShownRecordingRow>(
+    shownRecordings(
+      `select distinct on (robot_id, socket, kind, purpose) * from recordings
+        where robot_id = any($1::int[]) and socket = any($2::text[]) and removed_at is null
+        order by robot_id, socket, kind, purpose, taken_at desc, id desc`,
+    ),
     who,
   );
   const quick = await db.query<{
@@ -110,7 +111,9 @@ export async function loadSensors(
       const row = recordingsOf
         .get(key)
         ?.find((recording) => recording.purpose === purpose && recording.kind === kind);
-      return row ? shownRecording(row) : null;
+      if (!row) return null;
+      const { socket: _socket, kind: _kind, purpose: _purpose, ...sweep } = shownRecording(row);
+      return sweep;
     };
     return {
       wireCheck: check ? { reacts: check.reacts, at: ms(check.checked_at) } : null,

@@ -1,7 +1,6 @@
 import type { QuickLooks, Recording, StoredSet } from '@vigilum/core/classroom';
 import {
   asNumber,
-  everyKth,
   summarise,
   thinned,
   type Sample,
@@ -159,28 +158,39 @@ export const recordingOf = ({ id, socket, kind, purpose, ...row }: RecordingRow)
   at: row.taken_at.getTime(),
 });
 
-/** A recording as a team’s page is given it: every k-th sample where it is long, and then how many there are. */
-export function shownRecording({ id, purpose, period_ms, readings, taken_at }: RecordingRow) {
-  const shown = everyKth(
-    { periodMs: period_ms, values: readings },
-    purpose === 'touch' ? TOUCH_SHOWN : SWEEP_SHOWN,
-  );
-  return {
-    id,
-    ...shown,
-    ...(shown.values.length < readings.length ? { of: readings.length } : {}),
-    at: taken_at.getTime(),
-  };
+/** A recording as pages are given it: every k-th sample where it is long, and then how many there are. */
+export interface ShownRecordingRow extends RecordingRow {
+  of: number;
 }
 
-/** The newest recordings of a robot, at most ten. */
+/**
+ * Recordings cut down where they lie: of a long one every k-th sample leaves the database, and
+ * the period is k times as long. `rows` is a query that gives whole rows of `recordings`.
+ */
+export const shownRecordings = (rows: string): string => `
+  select id, robot_id, socket, kind, purpose, taken_at, period_ms * k as period_ms, cardinality(readings) as of,
+         case when k = 1 then readings
+              else (select array_agg(value order by n) from unnest(readings) with ordinality as u(value, n)
+                     where (n - 1) % k = 0) end as readings
+    from (select r.*, greatest(1, ceil(cardinality(readings)
+                 / (case purpose when 'touch' then ${TOUCH_SHOWN} else ${SWEEP_SHOWN} end)::float8))::int as k
+            from (${rows}) as r) as long`;
+
+/** A row of `shownRecordings` as the pages know it. */
+export const shownRecording = ({ of, ...row }: ShownRecordingRow): Recording => ({
+  ...recordingOf(row),
+  ...(row.readings.length < of ? { of } : {}),
+});
+
+/** The newest recordings of a robot, at most ten, long ones as every k-th sample. */
 export async function readRecordings(db: Queries, robot: number): Promise<Recording[]> {
-  const rows = await db.query<RecordingRow>(
-    `select ${recordingColumns} from recordings
-      where robot_id = $1 and removed_at is null order by taken_at desc, id desc limit 10`,
+  const rows = await db.query<ShownRecordingRow>(
+    `${shownRecordings(
+      `select * from recordings where robot_id = $1 and removed_at is null order by taken_at desc, id desc limit 10`,
+    )} order by taken_at desc, id desc`,
     [robot],
   );
-  return rows.map(recordingOf);
+  return rows.map(shownRecording);
 }
 
 /** Stores quick looks at a surface. */

@@ -26,7 +26,7 @@ const detail = (text: string) => (JSON.parse(text) as { detail: string }).detail
 const readings = async (robot: number) =>
   (await demo.api.get(`/api/robots/${robot}/readings`).expect(200)).body as {
     sets: StoredSet[];
-    recordings: { id: number; purpose: string; values: number[] }[];
+    recordings: { id: number; purpose: string; values: (number | null)[] }[];
   };
 /** Plover's robot; nothing else in these tests writes to it. */
 const PLOVER = 2;
@@ -229,6 +229,28 @@ describe('readings of every kind', () => {
     expect(await has()).toBe(false);
     await demo.api.post(`/api/recordings/${id}/restoration`).send({}).expect(204);
     expect(await has()).toBe(true);
+  });
+
+  it.each([
+    ['sweep', 1001, 5],
+    ['sweep', 240, 1],
+    ['sweep', 241, 2],
+    ['touch', 2000, 1],
+    ['touch', 20_000, 10],
+  ])('of a %s of %d looks pages are given every k-th, gaps and all, k %d', async (purpose, n, k) => {
+    const values = Array.from({ length: n }, (_, i) => (i % 7 === 0 ? null : i % 2));
+    const { id } = (
+      await demo.api
+        .post(`/api/robots/${PLOVER}/recordings`)
+        .send({ socket: 'K3', kind: 'light', purpose, periodMs: 10, values })
+        .expect(201)
+    ).body as { id: number };
+    const shown = (await readings(PLOVER)).recordings.find((r) => r.id === id)!;
+    expect(shown).toMatchObject({ purpose, periodMs: 10 * k, ...(k > 1 ? { of: n } : {}) });
+    expect(shown.values).toEqual(values.filter((_, i) => i % k === 0));
+    const whole = (await demo.api.get(`/api/recordings/${id}`).expect(200)).body as { values: unknown };
+    expect(whole.values).toEqual(values);
+    await demo.api.delete(`/api/recordings/${id}`).expect(204);
   });
 
   it('a real device’s lines are heard, its no-reading code as no reading, and noise is told', async () => {
