@@ -52,6 +52,52 @@ const coreBoundaries = order.map((folder, i) => ({
   },
 }));
 
+/** The folders of web, shared ones first: each may use only those before it. */
+const webOrder = [
+  'ui',
+  'workers',
+  'data',
+  'saving',
+  'script',
+  'run',
+  'workings',
+  'reading',
+  'expect',
+  'workspace',
+  'phrasebook',
+  'stages',
+  'courses',
+  'kits',
+  'robots',
+  'builder',
+  'lessons',
+  'class',
+  'today',
+  'start',
+  'app',
+];
+const noServer = {
+  group: ['node:*', '@vigilum/server*', '**/server/**'],
+  message: 'Pages talk to the server over HTTP only.',
+};
+const webBoundaries = webOrder.slice(0, -1).map((folder, i) => ({
+  files: [`web/src/${folder}/**/*.{ts,tsx}`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          noServer,
+          {
+            regex: `^(\\.\\./)+(${webOrder.slice(i + 1).join('|')})/`,
+            message: `Arrows run backwards: ${folder} comes before this folder.`,
+          },
+        ],
+      },
+    ],
+  },
+}));
+
 export default tseslint.config(
   {
     ignores: [
@@ -129,19 +175,10 @@ export default tseslint.config(
     rules: {
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
-      'no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            {
-              group: ['node:*', '@vigilum/server*', '**/server/**'],
-              message: 'Pages talk to the server over HTTP only.',
-            },
-          ],
-        },
-      ],
+      'no-restricted-imports': ['error', { patterns: [noServer] }],
     },
   },
+  ...webBoundaries,
   {
     files: ['server/src/**/*.ts'],
     rules: {

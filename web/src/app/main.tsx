@@ -9,7 +9,10 @@ import { startOutbox } from '../saving/box.ts';
 import { keepPages } from './offline.ts';
 import { router } from './router.tsx';
 
-startOutbox();
+// The editor's code comes only where a script is waiting to be sent.
+startOutbox(async (record) => {
+  if (record.is === 'script') (await import('../script/sessions.ts')).reviveScript(record);
+});
 void keepPages();
 
 createRoot(document.getElementById('root')!).render(

@@ -44,7 +44,7 @@ const stage = (load: () => Promise<{ default: React.ComponentType }>) => {
 
 /** Fetches the code of every page, one after the other, so that none is missing when the network is. */
 export async function fetchAllPages(): Promise<void> {
-  const { stageLoads } = await import('../workspace/StepPage.tsx');
+  const { stageLoads } = await import('../stages/StepPage.tsx');
   for (const load of [...loads, ...stageLoads]) await load().catch(() => undefined);
 }
 
@@ -123,7 +123,7 @@ export const router = createBrowserRouter([
             index: true,
             lazy: async () => ({ Component: (await import('../workspace/WorkspaceLayout.tsx')).WhereItLeft }),
           },
-          { path: ':step', lazy: stage(() => import('../workspace/StepPage.tsx')) },
+          { path: ':step', lazy: stage(() => import('../stages/StepPage.tsx')) },
         ],
       },
     ],

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { LESSON_FILE_LIMIT } from '@vigilum/core/formats';
 import { stepsOf, variantOf, type Lesson } from '@vigilum/core/lesson';
 import { api, ApiProblem } from '../data/api.ts';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { FileButton } from '../ui/FileButton.tsx';

@@ -16,7 +16,8 @@ import {
 } from '@vigilum/core/lesson';
 import { sensorWords } from '@vigilum/core/sensing';
 import { api } from '../data/api.ts';
-import { sentenceOf, useKits, useRobots } from '../data/queries.ts';
+import { useKits, useRobots } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';

@@ -13,7 +13,7 @@ import {
 import { typedNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
 import { useCourses } from '../courses/queries.ts';
-import { ExpectationFields, ExpectationList } from '../lessons/expect/ExpectationList.tsx';
+import { ExpectationFields, ExpectationList } from '../expect/ExpectationList.tsx';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { without } from '../ui/without.ts';
 import { Own } from './Own.tsx';

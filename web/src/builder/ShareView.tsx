@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { lessonToJson, lessonToMarkdown } from '@vigilum/core/formats';
 import { api } from '../data/api.ts';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { useRemoval } from '../data/removal.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';

@@ -4,7 +4,7 @@ import type { Lesson } from '@vigilum/core/lesson';
 import type { Draft } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { lessonKind } from '../saving/kinds.ts';
 import { useDoc } from '../saving/useDoc.ts';
 import { useHistory } from '../ui/useHistory.ts';

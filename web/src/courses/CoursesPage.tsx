@@ -5,7 +5,7 @@ import { buildCourse, courseFamilies, type Course } from '@vigilum/core/course';
 import { formatNumber } from '@vigilum/core/quantity';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { useRemoval } from '../data/removal.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { FileButton } from '../ui/FileButton.tsx';

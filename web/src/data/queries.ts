@@ -2,6 +2,7 @@ import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/re
 import { withRecord } from '@vigilum/core/classroom';
 import type { ChangeOf, KeptKind, Workspace } from '@vigilum/contract/types';
 import { toast } from 'sonner';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { api, ApiProblem } from './api.ts';
 import { ask } from './feed.ts';
 import { keys } from './keys.ts';
@@ -84,12 +85,6 @@ export function useWholeRecording<
   if (!shown || !whole.data || whole.data.id !== shown.id) return shown;
   return { ...shown, periodMs: whole.data.periodMs, values: whole.data.values };
 }
-
-/** The sentence to show for anything that was thrown. */
-export const sentenceOf = (error: unknown): string =>
-  error instanceof ApiProblem
-    ? error.message
-    : 'Something went wrong on this page. Reload it; what was saved is safe.';
 
 type Client = ReturnType<typeof useQueryClient>;
 

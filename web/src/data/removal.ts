@@ -3,7 +3,7 @@ import type { ChangeOf } from '@vigilum/contract/types';
 import { toast } from 'sonner';
 import { api } from './api.ts';
 import { ask } from './feed.ts';
-import { sentenceOf } from './queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 
 /** How each kind of record is taken away and brought back. */
 const ways = {

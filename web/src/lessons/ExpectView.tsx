@@ -11,9 +11,9 @@ import type { LessonBench } from '@vigilum/contract/types';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-import { ExpectationFields, ExpectationList, unreadFormulas } from './expect/ExpectationList.tsx';
-import { meaningOf } from './expect/meaning.ts';
-import { usePreview } from './expect/usePreview.ts';
+import { ExpectationFields, ExpectationList, unreadFormulas } from '../expect/ExpectationList.tsx';
+import { meaningOf } from '../expect/meaning.ts';
+import { usePreview } from '../expect/usePreview.ts';
 import { useBench } from './LessonLayout.tsx';
 
 const tones = { holds: 'done', broken: 'fault', 'cannot tell': 'now' } as const;

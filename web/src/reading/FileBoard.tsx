@@ -6,7 +6,7 @@ import { guessMapping, writeReadings, type ColumnMapping, type ImportChoices } f
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorWords, type Kit, type SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { saveFile } from '../ui/saveFile.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';

@@ -4,7 +4,7 @@ import type { Hand as HandMove } from '@vigilum/core/formats';
 import type { SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
 import { api } from '../data/api.ts';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import type { Room } from '@vigilum/contract/types';
 
 const pressable = (on: boolean) =>

@@ -5,7 +5,7 @@ import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
 import type { Reply } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { lineSplitter, serialPorts, type SerialPort } from './serial.ts';
 import { useRobotContext } from './RobotLayout.tsx';

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { sumUp } from '@vigilum/core/expect';
 import { runSeed, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
 import { VerdictChip } from '../ui/verdict.tsx';

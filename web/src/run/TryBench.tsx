@@ -3,7 +3,7 @@ import { useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { formatNumber } from '@vigilum/core/quantity';
 import { tryCircumstances, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';

@@ -35,6 +35,10 @@ function beat(): void {
 /** The browser’s own database of what is not stored yet. */
 export const shelf = browserShelf();
 
+/** Takes up what is no document of this folder: scripts know their own way. */
+type Revive = (record: { is: string }) => Promise<void>;
+let reviveOther: Revive = () => Promise.resolve();
+
 export const outbox = new Outbox({
   shelf,
   page: PAGE,
@@ -43,16 +47,14 @@ export const outbox = new Outbox({
   now: () => Date.now(),
   setTimer: (work, ms) => window.setTimeout(work, ms),
   clearTimer: (timer) => window.clearTimeout(timer),
-  // Scripts know their own way, and come with the editor.
-  revive: async (record) => {
-    if (record.is === 'script') (await import('../script/sessions.ts')).reviveScript(record);
-  },
+  revive: (record) => reviveOther(record),
 });
 outbox.learn(noteKind, lessonKind, expectationsKind, kitKind, courseKind, phrasebookKind);
 outbox.learnAdditions(trialAddition);
 
 /** Takes up what is not stored yet, and sends it whenever the server may answer again. */
-export function startOutbox(): void {
+export function startOutbox(revive: Revive): void {
+  reviveOther = revive;
   beat();
   window.setInterval(beat, BEAT_MS);
   window.addEventListener('online', () => void outbox.back());

@@ -1,6 +1,6 @@
 import { CircleAlert, Loader } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from './sentenceOf.ts';
 
 export function Loading({ what }: { what: string }) {
   return (

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { sentenceOf } from '../data/queries.ts';
+import { sentenceOf } from './sentenceOf.ts';
 
 /**
  * Work that goes on in workers, one turn at a time: a new turn, cancelling, or leaving the page ends the one before.

@@ -8,7 +8,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
 import { stageContext, useStage, type StageContext } from './context.ts';
-import { WhatToDo } from './StepPage.tsx';
+import { WhatToDo } from './WhatToDo.tsx';
 import { stepAt, stripOf } from './steps.ts';
 import { WatchStrip } from './WatchStrip.tsx';
 import { BackLink } from '../ui/BackLink.tsx';

@@ -6,7 +6,7 @@ import { measureFacts, measureSignal, measuresOf, runSeed, type FloorMeasure } f
 import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
-import { sentenceOf } from '../../data/queries.ts';
+import { sentenceOf } from '../../ui/sentenceOf.ts';
 import { useRemoval } from '../../data/removal.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { Fact, Figure, Panel } from '../../ui/Panel.tsx';

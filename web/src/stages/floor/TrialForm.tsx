@@ -3,7 +3,7 @@ import { evidenceOfMeasured, judge } from '@vigilum/core/expect';
 import { measureFacts, measuresOf, type FloorMeasure } from '@vigilum/core/lesson';
 import { typedNumber } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
-import { sentenceOf } from '../../data/queries.ts';
+import { sentenceOf } from '../../ui/sentenceOf.ts';
 import { outbox } from '../../saving/box.ts';
 import { trialAddition } from '../../saving/kinds.ts';
 import { useWaiting } from '../../saving/useDoc.ts';

@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import type { Course } from '@vigilum/core/course';
 import { expectationChoices, readFormula, sentence, type Expectation } from '@vigilum/core/expect';
-import { RemoveButton } from '../../ui/RemoveButton.tsx';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { Field } from './Field.tsx';
 
 /** What is wrong with formulas of one's own among expectations, each in one sentence. */

@@ -1,7 +1,7 @@
 import type { Course } from '@vigilum/core/course';
 import { perShown, type ExpectationField, type FieldKind, type Happening } from '@vigilum/core/expect';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
-import { useTyped } from '../../ui/useTyped.ts';
+import { useTyped } from '../ui/useTyped.ts';
 
 interface Props {
   field: ExpectationField;

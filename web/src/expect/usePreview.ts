@@ -3,7 +3,7 @@ import type { Expectation, Judgement } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import type { Kit } from '@vigilum/core/sensing';
-import { simulation } from '../../workers/simulation.ts';
+import { simulation } from '../workers/simulation.ts';
 
 /** How one script does by the expectation that is being written. */
 export interface PreviewRow {

@@ -1,0 +1,7 @@
+import { ApiProblem } from '@vigilum/contract/client';
+
+/** The sentence to show for anything that was thrown. */
+export const sentenceOf = (error: unknown): string =>
+  error instanceof ApiProblem
+    ? error.message
+    : 'Something went wrong on this page. Reload it; what was saved is safe.';

@@ -1,0 +1,34 @@
+import { BookOpen } from 'lucide-react';
+import { useState } from 'react';
+import { stepFacts, type LessonStep } from '@vigilum/core/lesson';
+import { Dialog } from '../ui/Dialog.tsx';
+import { useKey } from '../ui/useKey.ts';
+import { StepText } from './StepText.tsx';
+
+/** What a working step asks for, one press away. */
+export function WhatToDo({ step }: { step: LessonStep }) {
+  const [open, setOpen] = useState(false);
+  useKey('w', () => setOpen(true));
+  if (!step.text && !step.expects && step.hints.length === 0) return null;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-plain"
+        title="What this step asks for (W)"
+        onClick={() => setOpen(true)}
+      >
+        <BookOpen size={18} aria-hidden="true" /> What to do
+      </button>
+      {open ? (
+        <Dialog
+          title={step.title || stepFacts[step.kind].word}
+          width="w-[44rem]"
+          close={() => setOpen(false)}
+        >
+          <StepText step={step} headed={false} />
+        </Dialog>
+      ) : null}
+    </>
+  );
+}
