@@ -3,8 +3,8 @@ import { open, stage } from './team.ts';
 
 test('from readings to a decided threshold without a mouse', async ({ page }) => {
   await page.goto('/');
-  // To Plover's open stage by Tab and Enter.
-  const cell = page.getByRole('link', { name: /^Plover, Decide: working on it/ });
+  // To Plover’s Decide by Tab and Enter.
+  const cell = page.getByRole('link', { name: /^Plover, Decide:/ });
   await expect(cell).toBeVisible();
   await cell.focus();
   await page.keyboard.press('Enter');

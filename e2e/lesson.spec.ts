@@ -31,6 +31,7 @@ test('a team walks from a wrong plug to a proved program on the floor', async ({
   await page.getByRole('button', { name: /Take 20 readings/ }).click();
   await expect(page.getByText(/, n 20, just now/)).toHaveCount(1);
   await page.getByRole('button', { name: 'over the quay boards' }).click();
+  await expect(page.getByText(/^7\d$/).first()).toBeVisible();
   await page.getByRole('radio', { name: /quay boards/ }).check();
   await page.getByRole('button', { name: /Take 20 readings/ }).click();
   await expect(page.getByText('Far apart: any value well between them works.')).toBeVisible();
