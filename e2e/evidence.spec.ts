@@ -170,3 +170,44 @@ test('a mat is made from a family, changed by hand and keys, kept, printed at tr
   await page.getByLabel('Course file').setInputFiles(file('bad.json', '{"name":"x"}', 'application/json'));
   await expect(page.getByText(/Nothing was saved/)).toBeVisible();
 });
+
+test('everything on a course can be met by a finger, 24 pixels wide at least', async ({ page }) => {
+  for (const [path, width, height] of [
+    ['/courses/new/stop-line', 1280, 800],
+    ['/courses/lesson/piers-edge', 768, 1024],
+    ['/courses/new/channel', 768, 1024],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    await page.goto(path);
+    const things = page.getByRole('group', { name: 'Things on the course' });
+    await expect(things.getByRole('button').first()).toBeAttached();
+    const narrow = await things.evaluate((group) =>
+      [...group.querySelectorAll<SVGGElement>('g[role=button]')].flatMap((thing) => {
+        const shapes = [...thing.children] as SVGGeometryElement[];
+        const [first] = shapes;
+        const { a: pxPerMm } = first!.getScreenCTM()!;
+        const at = (n: number) => first!.getPointAtLength(n * first!.getTotalLength());
+        const box = first!.getBBox();
+        const [centre, on] =
+          first instanceof SVGPolylineElement
+            ? [at(0.5), at(0.501)]
+            : [new DOMPoint(box.x + box.width / 2, box.y + box.height / 2), at(0)];
+        // Twelve pixels to either side, across a line, along both axes of an area.
+        const turn = Math.atan2(on.y - centre.y, on.x - centre.x) + Math.PI / 2;
+        const across =
+          first instanceof SVGPolylineElement
+            ? [turn, turn + Math.PI]
+            : [0, 1, 2, 3].map((k) => (k * Math.PI) / 2);
+        const met = across.every((angle) => {
+          const p = new DOMPoint(
+            centre.x + (12 / pxPerMm) * Math.cos(angle),
+            centre.y + (12 / pxPerMm) * Math.sin(angle),
+          );
+          return shapes.some((shape) => shape.isPointInFill(p) || shape.isPointInStroke(p));
+        });
+        return met ? [] : [thing.getAttribute('aria-label')];
+      }),
+    );
+    expect([path, narrow]).toEqual([path, []]);
+  }
+});

@@ -215,7 +215,7 @@ test('a kit that two change: both sides are shown, and the other one can be brou
   await page.getByRole('button', { name: 'Save the kit' }).click();
   await expect(page.getByText(/Saved\.|Somebody else changed this kit meanwhile/).first()).toBeVisible();
   if (await page.getByText('Somebody else changed this kit meanwhile').isVisible()) {
-    await expect(page.getByRole('row', { name: /stepTimeMs/ })).toContainText('12');
+    await expect(page.getByRole('row', { name: /time of a program step, ms/ })).toContainText('12');
     await page.getByRole('button', { name: 'Keep mine' }).click();
   }
   const stored = async () =>

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import {
   courseLists,
   itemName,
@@ -13,12 +13,28 @@ import { ItemOutline } from './ItemOutline.tsx';
 import { layOut } from '../run/mat/place.ts';
 
 export const GRID_MM = 10;
+/** Whatever is smaller on the screen is made as large to press. */
+const FINGER_PX = 26;
 const arrows: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
 };
+
+/** How many mm of the drawing one pixel of the screen is, as large as it is just now. */
+function useScale(svg: RefObject<SVGSVGElement | null>, w: number, h: number): number {
+  const [size, setSize] = useState({ width: 600, height: 600 });
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      if (width > 0 && height > 0) setSize({ width, height });
+    });
+    watch.observe(svg.current!);
+    return () => watch.disconnect();
+  }, [svg]);
+  return Math.max(w / size.width, h / size.height);
+}
 
 interface Props {
   course: Course;
@@ -39,6 +55,7 @@ export function CourseCanvas({ course, chosen, choose, change, amend, snapping }
   const svg = useRef<SVGSVGElement>(null);
   const drag = useRef<{ from: Course; x: number; y: number; begun: boolean } | null>(null);
   const { w, h, place, sideways } = layOut(course);
+  const mmPerPx = useScale(svg, w, h);
   const at = (event: React.PointerEvent): [number, number] => {
     const matrix = svg.current?.getScreenCTM()?.inverse();
     if (!matrix) return [0, 0];
@@ -104,7 +121,8 @@ export function CourseCanvas({ course, chosen, choose, change, amend, snapping }
                 key={`${list}${index}`}
                 item={item}
                 place={place}
-                least={w / 70}
+                least={FINGER_PX * mmPerPx}
+                outline={w / 280}
                 here={here}
                 name={itemName(course, ref)}
                 press={(event) => press(ref, event)}

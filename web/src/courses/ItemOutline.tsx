@@ -6,8 +6,9 @@ type Item = NonNullable<Course[CourseList]>[number];
 interface Props {
   item: Item;
   place: Place;
-  /** Least width that a finger can meet, mm. */
+  /** Least width that a finger can meet, and the width of an outline, mm. */
   least: number;
+  outline: number;
   here: boolean;
   name: string;
   press: (event: React.PointerEvent) => void;
@@ -37,34 +38,51 @@ function shapeOf(
   return { centre: item as Point, radiusMm: 14 };
 }
 
+/** The shorter side of a rectangle given by its corners, mm. */
+const thinnest = ([a, b, c]: readonly Point[]): number => {
+  const apart = (p: Point, q: Point) => Math.hypot(p.xMm - q.xMm, p.yMm - q.yMm);
+  return Math.min(apart(a!, b!), apart(b!, c!));
+};
+
 /** One thing of the course as a place to press, with its outline when it is chosen. */
-export function ItemOutline({ item, place, least, here, name, press, focus, keyDown }: Props) {
+export function ItemOutline({ item, place, least, outline, here, name, press, focus, keyDown }: Props) {
   const shape = shapeOf(item);
   const paint = {
     fill: 'transparent',
     stroke: here ? '#c2341d' : 'transparent',
-    strokeWidth: least / 4,
-    strokeDasharray: here ? `${least} ${least / 2}` : undefined,
+    strokeWidth: outline,
+    strokeDasharray: here ? `${4 * outline} ${2 * outline}` : undefined,
   };
   const put = (points: readonly Point[]) => points.map((p) => place(p.xMm, p.yMm).join()).join(' ');
   const draw = () => {
     if ('line' in shape) {
       return (
+        <polyline
+          points={put(shape.line)}
+          fill="none"
+          stroke={here ? '#c2341d' : 'transparent'}
+          strokeOpacity="0.35"
+          strokeWidth={Math.max(least, shape.widthMm)}
+          strokeLinecap="square"
+          strokeLinejoin="round"
+        />
+      );
+    }
+    if ('area' in shape) {
+      const points = put(shape.area);
+      // A thing thinner than a finger is met beside its rim too.
+      const rim = Math.max(0, least - thinnest(shape.area));
+      return (
         <>
-          <polyline
-            points={put(shape.line)}
-            fill="none"
-            stroke={here ? '#c2341d' : 'transparent'}
-            strokeOpacity="0.35"
-            strokeWidth={Math.max(least * 1.5, shape.widthMm)}
-            strokeLinejoin="round"
-          />
+          {rim > 0 ? (
+            <polygon points={points} fill="transparent" stroke="transparent" strokeWidth={rim} />
+          ) : null}
+          <polygon points={points} {...paint} />
         </>
       );
     }
-    if ('area' in shape) return <polygon points={put(shape.area)} {...paint} />;
     const [cx, cy] = place(shape.centre.xMm, shape.centre.yMm);
-    return <circle cx={cx} cy={cy} r={Math.max(least, shape.radiusMm)} {...paint} />;
+    return <circle cx={cx} cy={cy} r={Math.max(least / 2, shape.radiusMm)} {...paint} />;
   };
   return (
     <g

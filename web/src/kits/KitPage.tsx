@@ -27,6 +27,8 @@ const drive = [
   ['commandDelayMs', 'delay of a command, ms', 0, 1000],
   ['stepTimeMs', 'time of a program step, ms', 0.1, 1000],
 ] as const;
+/** What the form calls the fields of a kit. */
+const words = Object.fromEntries(drive.map(([field, word]) => [field, word]));
 
 function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revision: number } | null }) {
   const isNew = stored === null;
@@ -100,7 +102,7 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
           doc={doc}
           chosen={(value, side) => reset(side === 'theirs' ? formOfKit(value) : now)}
           what="this kit"
-          sides={(mine, theirs) => <Sides mine={mine} theirs={theirs} />}
+          sides={(mine, theirs) => <Sides mine={mine} theirs={theirs} words={words} />}
         />
       ) : null}
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">

@@ -1,14 +1,33 @@
 type Place = { at: string; mine: unknown; theirs: unknown };
+type Words = Readonly<Record<string, string>>;
+
+const units: Record<string, string> = { DegPerS: 'deg/s', Mm: 'mm', Cm: 'cm', Ms: 'ms', Deg: 'deg', S: 's' };
+
+/** A field as people call it: the form's own word where it has one, else “widthMm” as “width, mm”. */
+function called(field: string, words: Words): string {
+  const known = Object.hasOwn(words, field) ? words[field] : undefined;
+  if (known !== undefined) return known;
+  const [, stem = field, unit] = /^(.*[a-z])(DegPerS|Mm|Cm|Ms|Deg|S)$/.exec(field) ?? [];
+  const plain = stem.replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`);
+  return unit === undefined ? plain : `${plain}, ${units[unit]}`;
+}
+
+/** A part of a list by its name where it has one, else by its place, from 1. */
+function partOf(list: unknown, key: string): string {
+  const name = (list as Record<string, { name?: unknown } | undefined>)[key]?.name;
+  return typeof name === 'string' && name !== '' ? name : String(Number(key) + 1);
+}
 
 /** Every place in which two states differ, as a path of names. */
-function differences(mine: unknown, theirs: unknown, at = ''): Place[] {
+function differences(mine: unknown, theirs: unknown, words: Words, at = ''): Place[] {
   if (JSON.stringify(mine) === JSON.stringify(theirs)) return [];
   const both = [mine, theirs];
   if (both.every((side) => typeof side === 'object' && side !== null)) {
     const [a, b] = both as [Record<string, unknown>, Record<string, unknown>];
-    return [...new Set([...Object.keys(a), ...Object.keys(b)])].flatMap((key) =>
-      differences(a[key], b[key], at === '' ? key : `${at} › ${/^\d+$/.test(key) ? Number(key) + 1 : key}`),
-    );
+    return [...new Set([...Object.keys(a), ...Object.keys(b)])].flatMap((key) => {
+      const name = Array.isArray(mine) ? partOf(key in a ? a : b, key) : called(key, words);
+      return differences(a[key], b[key], words, at === '' ? name : `${at} › ${name}`);
+    });
   }
   return [{ at, mine, theirs }];
 }
@@ -20,9 +39,9 @@ const shown = (value: unknown): string => {
 };
 const MOST = 12;
 
-/** Two states side by side where they differ, so that a person can choose. */
-export function Sides({ mine, theirs }: { mine: unknown; theirs: unknown }) {
-  const all = differences(mine, theirs);
+/** Two states side by side where they differ, so that a person can choose. `words` are what the page calls its fields. */
+export function Sides({ mine, theirs, words = {} }: { mine: unknown; theirs: unknown; words?: Words }) {
+  const all = differences(mine, theirs, words);
   return (
     <table className="w-full max-w-3xl text-left">
       <thead className="text-ink-2">

@@ -74,6 +74,16 @@ describe('trouble with a save', () => {
       'gonetruenothing',
     ]);
     cleanup();
+    const kit = (top: number, period: number) => ({
+      drive: { topDegPerS: top },
+      sensors: [{ name: 'eye', modes: [{ samplePeriodMs: period }] }],
+    });
+    render(<Sides mine={kit(1, 50)} theirs={kit(2, 20)} words={{ topDegPerS: 'full speed, deg/s' }} />);
+    expect(screen.getAllByRole('rowheader').map((head) => head.textContent)).toEqual([
+      'drive › full speed, deg/s',
+      'sensors › eye › modes › 1 › sample period, ms',
+    ]);
+    cleanup();
     const many = (n: number) => Object.fromEntries(Array.from({ length: 30 }, (_, i) => [`k${i}`, i + n]));
     render(<Sides mine={many(0)} theirs={many(1)} />);
     expect(screen.getByText('… and 18 more')).toBeTruthy();
