@@ -372,6 +372,21 @@ export function withSignals(trace: Trace, scene: Scene, names: Iterable<string>)
   return { ...trace, signals };
 }
 
+/** Whether nothing will change any more once the record of a run has ended: its program is over, it rests, and no box comes or goes. */
+export function lastsAfter({ trace, ended, programOverS }: Run, course: Course, laterS: number): boolean {
+  const end = trace.timesS.at(-1) ?? 0;
+  return (
+    ended.how === 'at rest' &&
+    programOverS !== null &&
+    !course.opponent &&
+    (course.boxes ?? []).every(
+      ({ stays, moves }) =>
+        !moves &&
+        (stays ?? []).every(({ fromS, toS }) => fromS + laterS <= end && (toS ?? 0) + laterS <= end),
+    )
+  );
+}
+
 /** The scene of a simulated run. */
 export const sceneOf = (
   run: Run,
@@ -415,6 +430,7 @@ export function evidenceOfMeasured(measured: Measured): Trace {
   const both = (unit: string, value: number): Signal => ({ unit, values: row([value, value]) });
   return {
     timesS: Float32Array.from(timesS),
+    ...(rested ? { lasts: true } : {}),
     signals: {
       ...(landmark !== undefined && pastMm !== undefined
         ? { [pastSignal(landmark)]: both('mm', pastMm) }

@@ -9,6 +9,7 @@ import {
   restTime,
   sentence,
   sumUp,
+  runsToReach,
   wilson,
   signalOf,
   type Expectation,
@@ -181,8 +182,11 @@ describe('a proof', () => {
 
   it('is proved, shaky or failed by its interval, not by its rate', () => {
     expect(verdict(20, 0)).toBe('proved');
-    // 10 of 10 is not yet proof of 80 %: the interval reaches down to 72 %.
-    expect(verdict(10, 0)).toBe('shaky');
+    // 10 of 10 cannot be proof of 80 %: the interval reaches down to 72 %; 16 of 16 can (Wilson 1927).
+    expect(verdict(10, 0)).toBe('cannot tell');
+    expect([runsToReach(0.8), verdict(15, 0), verdict(16, 0)]).toEqual([16, 'cannot tell', 'proved']);
+    expect(wilson(34, 34).low).toBeLessThan(0.9);
+    expect([runsToReach(0.9), wilson(35, 35).low > 0.9]).toEqual([35, true]);
     expect(verdict(19, 1)).toBe('shaky');
     expect(verdict(5, 15)).toBe('fails');
   });

@@ -1,5 +1,5 @@
 import type { Course } from '../course/index.ts';
-import { signalsOf } from './formula.ts';
+import { signalsOf, type Formula } from './formula.ts';
 import type { Trace } from '../sim/index.ts';
 import { withSignals, type Scene } from './derived.ts';
 import { robustness } from './robustness.ts';
@@ -29,20 +29,33 @@ export function signalsWanted(expectations: readonly Expectation[]): string[] {
 export const evidenceFor = (trace: Trace, scene: Scene, expectations: readonly Expectation[]): Trace =>
   withSignals(trace, scene, signalsWanted(expectations));
 
-/** Judges one expectation on one trace. A missing signal gives *cannot tell*, never a pass. */
+/** Why a formula cannot be told on a trace, in words. */
+function whyUnknown(formula: Formula, { signals }: Trace): string {
+  const names = signalsOf(formula);
+  if (names.some((name) => !Object.hasOwn(signals, name))) return 'the record does not hold what this needs';
+  if (names.some((name) => signals[name]!.values.some(Number.isNaN)))
+    return 'readings are missing at moments that would decide it';
+  return 'the record ends before it can be told';
+}
+
+/**
+ * Judges one expectation on one trace: it holds when that is sure (a limit belongs to what it allows), is broken when nothing
+ * that is unknown could mend it, and else cannot be told. A missing signal is never a pass.
+ */
 export function judge(expectation: Expectation, trace: Trace): Judgement {
   const template = templateOf(expectation);
-  const { unit } = template;
+  const evidence = template.prepare?.(trace, expectation) ?? trace;
+  const unit = template.unitOn?.(expectation, evidence) ?? template.unit;
   const cannot = (says: string): Judgement => ({ verdict: 'cannot tell', margin: null, unit, says });
   const formula = template.formula(expectation);
   if (!formula) return cannot('the formula cannot be read');
-  const evidence = template.prepare?.(trace, expectation) ?? trace;
-  const margin = robustness(formula, evidence);
-  if (margin === null) {
-    return cannot(template.why?.(expectation, trace) ?? 'the record does not hold what this needs');
-  }
+  const { surely, atBest } = robustness(formula, evidence);
+  const verdict = surely >= 0 ? 'holds' : atBest < 0 ? 'broken' : 'cannot tell';
+  if (verdict === 'cannot tell')
+    return cannot(template.why?.(expectation, trace) ?? whyUnknown(formula, evidence));
+  const margin = verdict === 'holds' ? surely : atBest;
   return {
-    verdict: margin >= 0 ? 'holds' : 'broken',
+    verdict,
     margin: Math.max(-1e6, Math.min(1e6, margin)),
     unit,
     says: template.tell(expectation, evidence, margin),

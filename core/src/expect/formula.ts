@@ -1,5 +1,8 @@
 import type { Unit } from '../quantity/index.ts';
 
+/** From and to, s; an open end reaches to the end of the record. */
+export type Window = readonly [number, number | null];
+
 /**
  * Signal temporal logic over sampled traces. Windows are in seconds relative to the moment looked from;
  * an open end (null) reaches to the end of the trace.
@@ -9,8 +12,8 @@ export type Formula =
   | { is: 'compare'; signal: string; op: '<' | '>'; value: number; unit?: Unit }
   | { is: 'not'; of: Formula }
   | { is: 'and' | 'or'; of: Formula[] }
-  | { is: 'always' | 'eventually'; window: [number, number | null]; of: Formula }
-  | { is: 'until'; window: [number, number | null]; first: Formula; then: Formula }
+  | { is: 'always' | 'eventually'; window: Window; of: Formula }
+  | { is: 'until'; window: Window; first: Formula; then: Formula }
   /** Holds for at least this share of the time, 0–1, over the whole trace. */
   | { is: 'share'; least: number; of: Formula };
 
@@ -20,12 +23,12 @@ export const not = (of: Formula): Formula => ({ is: 'not', of });
 export const all = (...of: Formula[]): Formula => ({ is: 'and', of });
 export const any = (...of: Formula[]): Formula => ({ is: 'or', of });
 export const implies = (a: Formula, b: Formula): Formula => any(not(a), b);
-export const always = (of: Formula, window: [number, number | null] = [0, null]): Formula => ({
+export const always = (of: Formula, window: Window = [0, null]): Formula => ({
   is: 'always',
   window,
   of,
 });
-export const eventually = (of: Formula, window: [number, number | null] = [0, null]): Formula => ({
+export const eventually = (of: Formula, window: Window = [0, null]): Formula => ({
   is: 'eventually',
   window,
   of,

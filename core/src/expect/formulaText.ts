@@ -1,13 +1,21 @@
 import type { SyntaxNode } from '@lezer/common';
 import { depthOf, isKeyword, partsOf, readNotation, type Failure } from '../notation/index.ts';
 import { formatNumber, found, refused, units, type Outcome, type Unit } from '../quantity/index.ts';
-import { all, always, any, eventually, forShare, implies, not, type Formula } from './formula.ts';
+import {
+  all,
+  always,
+  any,
+  eventually,
+  forShare,
+  implies,
+  not,
+  type Formula,
+  type Window,
+} from './formula.ts';
 
 /** Longest formula, and deepest nesting, that is read. */
 const LONGEST = 1000;
 const DEEPEST = 40;
-
-type Window = [number, number | null];
 
 const EXAMPLE = 'For example: always (speed < 200) and eventually[0, 5] "gap ahead" < 15 cm';
 

@@ -1,6 +1,6 @@
 import { relativeMargin } from './expectation.ts';
 import type { Expectation, Judgement } from './sentences.ts';
-import { wilson } from './wilson.ts';
+import { runsToReach, wilson } from './wilson.ts';
 
 /** One run of a proof, judged. */
 export interface JudgedRun {
@@ -36,21 +36,25 @@ function worstOf(run: JudgedRun, expectations: readonly Expectation[]): number {
 
 /**
  * Sums up judged runs. *Proved* when the interval's lower end is above the bar, *fails* when its upper end
- * is below it, *shaky* between; *cannot tell* when no run was broken but some could not be judged.
+ * is below it, *shaky* between; *cannot tell* when no run was broken but some could not be judged, or when all passed but are
+ * too few for the bar.
  */
 export function sumUp(runs: readonly JudgedRun[], expectations: readonly Expectation[], bar: number): Proof {
   const n = runs.length;
   const passes = runs.filter(passed).length;
   const each = expectations.map((_, i) => {
     const judged = runs.map((run) => run.judgements[i]!);
-    const worst = judged
+    const least = judged
       .filter((j) => j.margin !== null)
       .reduce<Judgement | null>((a, b) => (a === null || b.margin! < a.margin! ? b : a), null);
+    const untold = judged.find((j) => j.verdict === 'cannot tell');
+    // A run that could not be told is worse than any that was kept: it may have been broken.
+    const worst = untold && !(least && least.verdict === 'broken') ? untold : least;
     return {
       passes: judged.filter((j) => j.verdict === 'holds').length,
       unknown: judged.filter((j) => j.verdict === 'cannot tell').length,
       worstMargin: worst?.margin ?? null,
-      unit: judged[0]?.unit ?? '',
+      unit: worst?.unit ?? judged[0]?.unit ?? '',
       worstSays: worst?.says ?? '',
     };
   });
@@ -60,8 +64,10 @@ export function sumUp(runs: readonly JudgedRun[], expectations: readonly Expecta
   const { low, high } = wilson(passes, n);
   const broken = runs.some((run) => run.judgements.some((j) => j.verdict === 'broken'));
   const unknown = runs.some((run) => run.judgements.some((j) => j.verdict === 'cannot tell'));
+  // All passed, and yet so few that no interval of theirs could lie above the bar.
+  const tooFew = passes === n && n < runsToReach(bar);
   const verdict: ProofVerdict =
-    unknown && !broken ? 'cannot tell' : low > bar ? 'proved' : high < bar ? 'fails' : 'shaky';
+    (unknown && !broken) || tooFew ? 'cannot tell' : low > bar ? 'proved' : high < bar ? 'fails' : 'shaky';
   const worst = runs.reduce((a, b) => (worstOf(b, expectations) < worstOf(a, expectations) ? b : a));
   return { runs: n, passes, low, high, bar, verdict, each, worstSeed: worst.seed };
 }

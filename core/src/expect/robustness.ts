@@ -1,13 +1,51 @@
 import { convert, units, type Unit } from '../quantity/index.ts';
 import type { Trace } from '../sim/index.ts';
-import { signalsOf, type Formula } from './formula.ts';
+import type { Formula, Window } from './formula.ts';
 
-/** Slack for window ends, s: a sample that falls on an end belongs to the window. */
-const EDGE_S = 1e-6;
+/**
+ * How much to spare a trace keeps a formula, as an interval: what is surely kept, and what may be at best. Both are equal
+ * where everything is known. In the signals' own unit; ±Infinity where nothing is known on that side.
+ */
+export interface Margin {
+  surely: number;
+  atBest: number;
+}
 
-/** Values of `fold` over the samples in [t+from, t+to] for every t, by a monotone queue: linear in the trace. */
+/** Margins at every sample, ends of their intervals; one and the same array where all is known. */
+interface Span {
+  lo: Float64Array;
+  hi: Float64Array;
+}
+
+/** A record as formulas are read on it: moments in whole ms, and whether the last state lasts. */
+interface Recorded {
+  trace: Trace;
+  times: Float64Array;
+  end: number;
+  lasts: boolean;
+}
+
+const ms = (seconds: number): number => Math.round(1000 * seconds);
+
+const exact = (values: Float64Array): Span => ({ lo: values, hi: values });
+const unknown = (n: number): Span => ({
+  lo: new Float64Array(n).fill(-Infinity),
+  hi: new Float64Array(n).fill(Infinity),
+});
+/** The same done to both ends; once where they are one. */
+const both = ({ lo, hi }: Span, work: (values: Float64Array) => Float64Array): Span => {
+  const low = work(lo);
+  return { lo: low, hi: lo === hi ? low : work(hi) };
+};
+const pairwise = (a: Float64Array, b: Float64Array, pick: (x: number, y: number) => number): Float64Array =>
+  a.map((v, i) => pick(v, b[i]!));
+
+/**
+ * The least or the largest of the values in [t + from, t + to] for every t, by a monotone queue: linear in the record. NaN
+ * where no sample lies in the window.
+ */
 function overWindow(
-  times: Float32Array | readonly number[],
+  times: Float64Array,
   values: Float64Array,
   [from, to]: [number, number | null],
   largest: boolean,
@@ -20,18 +58,71 @@ function overWindow(
   let enter = n - 1;
   const better = (a: number, b: number) => (largest ? a >= b : a <= b);
   for (let i = n - 1; i >= 0; i--) {
-    const near = times[i]! + from - EDGE_S;
-    while (enter >= 0 && times[enter]! >= near && enter >= i) {
+    while (enter >= i && times[enter]! >= times[i]! + from) {
       while (queue.length > head && better(values[enter]!, values[queue.at(-1)!]!)) queue.pop();
       queue.push(enter--);
     }
-    if (to !== null) {
-      const far = times[i]! + to + EDGE_S;
-      while (head < queue.length && times[queue[head]!]! > far) head++;
-    }
-    out[i] = head < queue.length ? values[queue[head]!]! : largest ? -Infinity : Infinity;
+    if (to !== null) while (head < queue.length && times[queue[head]!]! > times[i]! + to) head++;
+    out[i] = head < queue.length ? values[queue[head]!]! : NaN;
   }
   return out;
+}
+
+/** *Always* and *eventually*: what lies beyond the end of the record is unknown, unless its last state lasts. */
+function throughout(part: Span, window: Window, { times, end, lasts }: Recorded, largest: boolean): Span {
+  const [from, to] = [ms(window[0]), window[1] === null ? null : ms(window[1])];
+  const n = times.length;
+  const known = both(part, (values) => {
+    const out = overWindow(times, values, [from, to], largest);
+    if (lasts) for (let i = 0; i < n; i++) if (times[i]! + from > end) out[i] = values[n - 1]!;
+    return out;
+  });
+  const open = (i: number) => !lasts && to !== null && times[i]! + to > end;
+  if (!known.lo.some((v, i) => Number.isNaN(v) || open(i))) return known;
+  return {
+    lo: known.lo.map((v, i) => (Number.isNaN(v) || (!largest && open(i)) ? -Infinity : v)),
+    hi: known.hi.map((v, i) => (Number.isNaN(v) || (largest && open(i)) ? Infinity : v)),
+  };
+}
+
+/** *Until* with an open window from now on, read backwards: the second part now, or the first now and all of it from the next sample on. */
+function untilOpen(first: Float64Array, then: Float64Array): Float64Array {
+  const n = first.length;
+  const out = new Float64Array(n);
+  for (let i = n - 1; i >= 0; i--) {
+    const later = i + 1 < n ? Math.min(first[i]!, out[i + 1]!) : -Infinity;
+    out[i] = Math.max(then[i]!, later);
+  }
+  return out;
+}
+
+/**
+ * *Until* within a window, for one end of the intervals. Half-open: the first part must hold up to, not at, the moment of the
+ * second. `beyond` is what the second part may be after the record's end; `unseen` what it may be where the window holds no sample.
+ */
+function untilWithin(
+  first: Float64Array,
+  then: Float64Array,
+  window: Window,
+  { times, end }: Recorded,
+  beyond: number,
+  unseen: number,
+): Float64Array {
+  const [from, to] = [ms(window[0]), window[1] === null ? Infinity : ms(window[1])];
+  const n = times.length;
+  return times.map((t, i) => {
+    let [best, held, met] = [-Infinity, Infinity, false];
+    let j = i;
+    for (; j < n && times[j]! - t <= to; j++) {
+      if (times[j]! - t >= from) [best, met] = [Math.max(best, Math.min(then[j]!, held)), true];
+      held = Math.min(held, first[j]!);
+    }
+    if (!met && t + from <= end) best = Math.min(unseen, held);
+    // The window goes on where the record does not.
+    if (j === n && (t + from > end || (to !== Infinity && t + to > end)))
+      best = Math.max(best, Math.min(beyond, held));
+    return best;
+  });
 }
 
 /** A value with a unit in the unit of a signal; as it stands when either has none, or they measure different things. */
@@ -44,7 +135,7 @@ function inUnit(value: number, from: Unit | undefined, to: string): number {
  * The margin that is kept for at least a share of the time: the quantile of the margins, each weighed by the time until
  * the next sample. Positive exactly when the part holds for that share or more.
  */
-function shareMargin(times: Float32Array, values: Float64Array, least: number): number {
+function shareMargin(times: Float64Array, values: Float64Array, least: number): number {
   const order = Array.from(values, (_, i) => i).sort((a, b) => values[a]! - values[b]!);
   const last = times.length - 1;
   const weight = (i: number) => (last === 0 ? 1 : i < last ? times[i + 1]! - times[i]! : 0);
@@ -52,61 +143,65 @@ function shareMargin(times: Float32Array, values: Float64Array, least: number): 
   let passed = 0;
   for (const i of order) {
     passed += weight(i);
-    if (passed > (1 - least) * total + EDGE_S) return values[i]!;
+    // Times are whole ms, a share is not: a thousandth of one is no time.
+    if (passed > (1 - least) * total + 1e-3) return values[i]!;
   }
   return values[order.at(-1)!]!;
 }
 
-function evaluate(formula: Formula, trace: Trace): Float64Array {
-  const n = trace.timesS.length;
+function comparison(formula: Extract<Formula, { is: 'compare' }>, { trace, times }: Recorded): Span {
+  const n = times.length;
+  if (!Object.hasOwn(trace.signals, formula.signal)) return unknown(n);
+  const { values, unit } = trace.signals[formula.signal]!;
+  const sign = formula.op === '>' ? 1 : -1;
+  const value = inUnit(formula.value, formula.unit, unit);
+  const margins = Float64Array.from({ length: n }, (_, i) => sign * (values[i]! - value));
+  if (!margins.some(Number.isNaN)) return exact(margins);
+  // Where there is no reading it may be anything.
+  return {
+    lo: margins.map((v) => (Number.isNaN(v) ? -Infinity : v)),
+    hi: margins.map((v) => (Number.isNaN(v) ? Infinity : v)),
+  };
+}
+
+function evaluate(formula: Formula, record: Recorded): Span {
   switch (formula.is) {
-    case 'compare': {
-      const { values, unit } = trace.signals[formula.signal]!;
-      const sign = formula.op === '>' ? 1 : -1;
-      const value = inUnit(formula.value, formula.unit, unit);
-      return Float64Array.from({ length: n }, (_, i) => sign * (values[i]! - value));
+    case 'compare':
+      return comparison(formula, record);
+    case 'not': {
+      const { lo, hi } = evaluate(formula.of, record);
+      const low = hi.map((v) => -v);
+      return { lo: low, hi: lo === hi ? low : lo.map((v) => -v) };
     }
-    case 'not':
-      return evaluate(formula.of, trace).map((v) => -v);
     case 'and':
     case 'or': {
       const pick = formula.is === 'and' ? Math.min : Math.max;
       return formula.of
-        .map((part) => evaluate(part, trace))
-        .reduce((a, b) => a.map((v, i) => pick(v, b[i]!)));
+        .map((part) => evaluate(part, record))
+        .reduce((a, b) => {
+          const lo = pairwise(a.lo, b.lo, pick);
+          return { lo, hi: a.lo === a.hi && b.lo === b.hi ? lo : pairwise(a.hi, b.hi, pick) };
+        });
     }
     case 'always':
-      return overWindow(trace.timesS, evaluate(formula.of, trace), formula.window, false);
+      return throughout(evaluate(formula.of, record), formula.window, record, false);
     case 'eventually':
-      return overWindow(trace.timesS, evaluate(formula.of, trace), formula.window, true);
+      return throughout(evaluate(formula.of, record), formula.window, record, true);
     case 'share':
-      return new Float64Array(n).fill(shareMargin(trace.timesS, evaluate(formula.of, trace), formula.least));
+      return both(evaluate(formula.of, record), (values) =>
+        new Float64Array(values.length).fill(shareMargin(record.times, values, formula.least)),
+      );
     case 'until': {
-      const first = evaluate(formula.first, trace);
-      const then = evaluate(formula.then, trace);
-      const [from, to] = formula.window;
-      if (from === 0 && to === null) {
-        // Read backwards: the second part now, or the first now and all of it from the next sample on.
-        const out = new Float64Array(n);
-        for (let i = n - 1; i >= 0; i--) {
-          const later = i + 1 < n ? Math.min(first[i]!, out[i + 1]!) : -Infinity;
-          out[i] = Math.max(then[i]!, later);
-        }
-        return out;
-      }
-      return Float64Array.from({ length: n }, (_, i) => {
-        const t = trace.timesS[i]!;
-        let best = -Infinity;
-        let held = Infinity;
-        for (let j = i; j < n; j++) {
-          const dt = trace.timesS[j]! - t;
-          if (to !== null && dt > to + EDGE_S) break;
-          // Half-open: the first part must hold up to, not at, the moment of the second.
-          if (dt >= from - EDGE_S) best = Math.max(best, Math.min(then[j]!, held));
-          held = Math.min(held, first[j]!);
-        }
-        return best;
-      });
+      const [first, then] = [evaluate(formula.first, record), evaluate(formula.then, record)];
+      const { window } = formula;
+      if (window[0] === 0 && window[1] === null)
+        return { lo: untilOpen(first.lo, then.lo), hi: untilOpen(first.hi, then.hi) };
+      const last = record.times.length - 1;
+      const beyond = record.lasts ? [then.lo[last]!, then.hi[last]!] : [-Infinity, Infinity];
+      return {
+        lo: untilWithin(first.lo, then.lo, window, record, beyond[0]!, -Infinity),
+        hi: untilWithin(first.hi, then.hi, window, record, beyond[1]!, Infinity),
+      };
     }
   }
 }
@@ -114,11 +209,13 @@ function evaluate(formula: Formula, trace: Trace): Float64Array {
 /**
  * How much to spare a trace satisfies a formula at its first sample, in the signals' own unit: positive =
  * holds, negative = broken by that much (Fainekos and Pappas 2009; Donzé and Maler 2010). Pointwise on the
- * samples, until half-open. Null when the trace lacks a signal the formula asks for, or is empty.
+ * samples, at moments of whole milliseconds, until half-open. Gaps in a signal, signals that the trace lacks, windows without
+ * a sample and windows that run past the end of the record widen the interval. After the end the last state goes on where
+ * the trace says that it lasts.
  */
-export function robustness(formula: Formula, trace: Trace): number | null {
-  if (trace.timesS.length === 0) return null;
-  if (signalsOf(formula).some((signal) => !Object.hasOwn(trace.signals, signal))) return null;
-  const value = evaluate(formula, trace)[0]!;
-  return Number.isNaN(value) ? null : value;
+export function robustness(formula: Formula, trace: Trace): Margin {
+  if (trace.timesS.length === 0) return { surely: -Infinity, atBest: Infinity };
+  const times = Float64Array.from(trace.timesS, ms);
+  const { lo, hi } = evaluate(formula, { trace, times, end: times.at(-1)!, lasts: trace.lasts ?? false });
+  return { surely: lo[0]!, atBest: hi[0]! };
 }

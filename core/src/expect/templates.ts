@@ -25,6 +25,7 @@ import {
   implies,
   inOrder,
   inTheEnd,
+  signalsOf,
   type Formula,
 } from './formula.ts';
 import { readFormula } from './formulaText.ts';
@@ -36,6 +37,8 @@ export interface Template<E extends Expectation = Expectation> {
   sentence: (e: E, course: Course) => string;
   formula: (e: E) => Formula | null;
   unit: string;
+  /** The unit of its margin where that depends on the evidence. */
+  unitOn?: (e: E, trace: Trace) => string;
   /** What it allows, in `unit`: margins are ranked against it. */
   scale: (e: E) => number;
   /** What happened, in words. */
@@ -76,6 +79,8 @@ function withMotion(trace: Trace): Trace {
   const motion = trace.signals.motion ?? motionOf(trace);
   return motion ? { ...trace, signals: { ...trace.signals, motion } } : trace;
 }
+/** No wall is so far away, mm. */
+const NOTHING_AHEAD_MM = 50_000;
 /** What counts as shown while no number is: no count ever comes near it. */
 const NOTHING_SHOWN = -1e9;
 /** Nearer to a wall than this is touching it, mm. */
@@ -141,6 +146,14 @@ function withRest(trace: Trace, { seconds }: { seconds: number }): Trace {
   return { ...trace, signals: { ...trace.signals, rest: { unit: 's', values } } };
 }
 
+/** The unit that all signals of a person's own formula share; none when they differ, for a margin is then of either. */
+function unitOfFormula({ formula }: Of<'formula'>, { signals }: Trace): string {
+  const read = readFormula(formula);
+  const names = read.ok ? signalsOf(read.value) : [];
+  const found = new Set(names.map((name) => (Object.hasOwn(signals, name) ? signals[name]!.unit : '')));
+  return found.size === 1 ? [...found][0]! : '';
+}
+
 const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
   'stops past': {
     sentence: (e, course) =>
@@ -164,7 +177,7 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     scale: (e) => e.toleranceMm,
     tell: (_, trace, margin) => {
       const gap = last(trace, 'gap ahead');
-      if (gap > 50_000) return 'nothing is ahead of it at the end';
+      if (gap > NOTHING_AHEAD_MM) return 'nothing is ahead of it at the end';
       return `gap ${formatNumber(gap / 10)} cm, ${spare(margin / 10, 'cm', 1)}`.replace('too much', 'out');
     },
   },
@@ -174,11 +187,14 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     formula: (e) => inTheEnd(about('backed', e.byMm, e.toleranceMm)),
     unit: 'mm',
     scale: (e) => e.toleranceMm,
-    tell: (_, trace, margin) =>
-      `backed off ${formatNumber(last(trace, 'backed') / 10)} cm, ${spare(margin / 10, 'cm', 1)}`.replace(
+    tell: (_, trace, margin) => {
+      const backed = last(trace, 'backed');
+      if (backed > NOTHING_AHEAD_MM) return 'nothing is ahead of it at the end';
+      return `backed off ${formatNumber(backed / 10)} cm, ${spare(margin / 10, 'cm', 1)}`.replace(
         'too much',
         'out',
-      ),
+      );
+    },
   },
   'comes to rest': {
     sentence: () => 'Comes to rest',
@@ -450,9 +466,10 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
       return read.ok ? read.value : null;
     },
     unit: '',
+    unitOn: unitOfFormula,
     scale: () => 1,
-    tell: (_, __, margin) =>
-      (margin >= 0 ? 'holds' : 'does not hold') + `, by ${formatNumber(Math.abs(margin), 1)}`,
+    tell: (e, trace, margin) =>
+      `${margin >= 0 ? 'holds' : 'does not hold'}, by ${formatNumber(Math.abs(margin), 1)} ${unitOfFormula(e, trace)}`.trim(),
   },
 };
 

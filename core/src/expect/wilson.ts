@@ -19,3 +19,12 @@ export function wilson(passes: number, runs: number, z = Z95): { low: number; hi
     high: passes === runs ? 1 : (middle + spread) / scale,
   };
 }
+
+/**
+ * The fewest runs, all of them passed, whose interval lies above a bar: n/(n + z²) > bar, the lower end of `wilson(n, n)`.
+ * Throws a RangeError unless 0 ≤ bar < 1.
+ */
+export function runsToReach(bar: number, z = Z95): number {
+  if (!(bar >= 0 && bar < 1)) throw new RangeError(`No number of runs reaches ${bar}.`);
+  return Math.max(1, Math.floor((bar * z * z) / (1 - bar)) + 1);
+}

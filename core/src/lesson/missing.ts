@@ -1,3 +1,5 @@
+import { runsToReach } from '../expect/index.ts';
+import { formatNumber } from '../quantity/index.ts';
 import { canRun, parseScript } from '../script/index.ts';
 import { sameSocket, sensorWords } from '../sensing/index.ts';
 import { needsOfLesson } from './fit.ts';
@@ -94,6 +96,19 @@ function inStep(whole: Lesson, step: LessonStep, before: readonly LessonStep[]):
   return faults;
 }
 
+/** A bar that the number of runs cannot reach, even when all of them pass. */
+function inProof({ proof: { runs, bar } }: Lesson): Missing[] {
+  const needed = runsToReach(bar);
+  return runs >= needed
+    ? []
+    : [
+        stop(
+          null,
+          `${runs} runs cannot show a pass rate above ${formatNumber(100 * bar, 1)} %, even when all pass: prove with ${needed} or more.`,
+        ),
+      ];
+}
+
 function inModel(lesson: Lesson, state: ModelState): Missing[] {
   if (lesson.modelScript.trim() === '') return [stop(null, 'There is no model answer.')];
   const program = parseScript(lesson.modelScript);
@@ -131,6 +146,7 @@ export function missingIn(lesson: Lesson, state: ModelState): Missing[] {
     ...(lesson.aim.trim() === '' ? [note(null, 'The lesson says no aim.')] : []),
     ...steps.flatMap((step, i) => inStep(usual, step, steps.slice(0, i))),
     ...inModel(usual, state),
+    ...inProof(usual),
     ...twistFaults(lesson).map((says) => stop(null, says)),
     ...loneNumbers(lesson).map(({ parameter, says, places }) =>
       note(null, `“${says}” stands in ${places.join(', ')}, where every team has its own {${parameter}}.`),

@@ -2,6 +2,7 @@ import { markBounds } from '../course/index.ts';
 import {
   evidenceFor,
   judge,
+  lastsAfter,
   sceneOf,
   withSignals,
   sumUp,
@@ -98,7 +99,8 @@ export function rehearse(
 ): Rehearsal {
   const run = simulate(runSetup(lesson, known, program, circumstances));
   const scene = sceneOf(run, sceneFor(lesson, known.build, circumstances.laterS));
-  const asked = evidenceFor(run.trace, scene, lesson.expectations);
+  const lasts = lastsAfter(run, lesson.course, circumstances.laterS ?? 0);
+  const asked = evidenceFor({ ...run.trace, lasts }, scene, lesson.expectations);
   // What is measured on the floor is told on every page, asked for or not.
   const evidence = withSignals(
     asked,

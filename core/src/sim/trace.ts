@@ -9,6 +9,8 @@ export interface Trace {
   /** Seconds from the start, ascending. */
   timesS: Float32Array;
   signals: Record<string, Signal>;
+  /** Whether the state at the end goes on for good: the program is over, the robot at rest, and nothing else will come. */
+  lasts?: boolean;
 }
 
 /** Something that happened at a moment: a text on the display, a sound, the lamp, the end of the program. */

@@ -93,7 +93,7 @@ describe('the demo', () => {
       const rows = await Promise.all(
         [
           'select readings from sample_sets order by id',
-          'select value, way from thresholds order by id',
+          'select value, method from thresholds order by id',
           'select proof from proofs order by id',
           'select past_mm from tries order by id',
         ].map((sql) => db.query(sql)),

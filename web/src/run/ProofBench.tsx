@@ -1,7 +1,8 @@
 import { Ban, Repeat } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { sumUp } from '@vigilum/core/expect';
+import { runsToReach, sumUp } from '@vigilum/core/expect';
+import { formatNumber } from '@vigilum/core/quantity';
 import { runSeed, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
@@ -47,11 +48,11 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
   const playback = usePlayback(replay?.evidence ?? null);
   const closeReplay = () => (setReplay(null), setChosen(null));
 
-  const begin = async (from: number, keep: boolean) => {
+  const begin = async (from: number, keep: boolean, many = wanted) => {
     closeReplay();
     setSeed(from);
-    const whole = await prove(job, from, wanted);
-    if (whole && keep) proved?.({ seed: from, runs: wanted, conditions: own ? conditions : null });
+    const whole = await prove(job, from, many);
+    if (whole && keep) proved?.({ seed: from, runs: many, conditions: own ? conditions : null });
   };
   const shown = useRef(false);
   useEffect(() => {
@@ -74,6 +75,8 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
   };
   const proof = runs.length > 0 ? sumUp(runs, lesson.expectations, lesson.proof.bar) : null;
   const complete = runs.length === wanted;
+  const needed = runsToReach(lesson.proof.bar);
+  const tooFew = complete && proof !== null && proof.passes === proof.runs && wanted < needed;
   const numberOf = (of: number) => Array.from({ length: wanted }, (_, i) => runSeed(seed, i)).indexOf(of) + 1;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
@@ -167,7 +170,24 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                 </VerdictChip>
               </div>
               <PassRate proof={proof} />
-              {replay ? null : <p className="text-ink-2">Proved means: the lower end is above the bar.</p>}
+              {tooFew ? (
+                <p>
+                  All passed, but {wanted} runs are too few to be sure of more than{' '}
+                  {formatNumber(100 * lesson.proof.bar, 0)} %: it takes {needed}.{' '}
+                  <button
+                    type="button"
+                    className="min-h-11 font-semibold text-sea underline"
+                    onClick={() => {
+                      setWanted(needed);
+                      void begin(seed + 1, true, needed);
+                    }}
+                  >
+                    Prove with {needed} runs
+                  </button>
+                </p>
+              ) : replay ? null : (
+                <p className="text-ink-2">Proved means: the lower end is above the bar.</p>
+              )}
             </div>
           ) : (
             <p className="mt-3 text-ink-2">
@@ -191,7 +211,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                     clear();
                   }}
                 >
-                  {[...new Set([...counts, wanted])]
+                  {[...new Set([...counts, wanted, needed])]
                     .sort((a, b) => a - b)
                     .map((n) => (
                       <option key={n} value={n}>
