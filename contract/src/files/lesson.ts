@@ -239,9 +239,14 @@ export const lessonSchema = Joi.object<Lesson>({
   faults: Joi.array()
     .items(Joi.object({ name: words(120).required(), script: script.required() }))
     .max(40),
+  rightToo: Joi.array()
+    .items(Joi.object({ name: words(120).required(), script: script.required() }))
+    .max(40),
+  accepts: Joi.array().items(words(160)).max(200),
   steps: Joi.array().items(step).max(LESSON_LIMIT.steps),
   skills: Joi.array().items(words(160)).max(20),
   twist,
+  varies: twist,
   origin: Joi.object({
     title: words(120).required(),
     slug: words(60).required(),

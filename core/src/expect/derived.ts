@@ -140,6 +140,12 @@ export function motionOf(trace: Trace): Signal | null {
   );
 }
 
+/** The last number in a text; null where it has none. */
+function numberIn(text: string): number | null {
+  const found = /-?\d+(?:\.\d+)?(?!.*\d)/.exec(text);
+  return found ? Number(found[0]) : null;
+}
+
 /** Signals with a name of their own. */
 const plain: Record<string, Derive> = {
   [SOME]: (trace) => level(trace, '', 0),
@@ -217,10 +223,18 @@ const plain: Record<string, Derive> = {
     const texts = scene.events.filter(({ kind }) => kind === 'display');
     return column(trace, '', (i) => {
       while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
-        const found = /-?\d+(?:\.\d+)?(?!.*\d)/.exec(texts[at++]!.text);
-        shown = found ? Number(found[0]) : NaN;
+        shown = numberIn(texts[at++]!.text) ?? NaN;
       }
       return shown;
+    });
+  },
+  /** 1 while anything is shown, else −1. */
+  display: (trace, { events }) => {
+    const texts = events.filter(({ kind }) => kind === 'display');
+    let [at, now] = [0, ''];
+    return column(trace, '', (i) => {
+      while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) now = texts[at++]!.text;
+      return now.trim() === '' ? -1 : 1;
     });
   },
   /** Bumps so far: presses of a forward bumper while driving ahead. */
@@ -343,6 +357,33 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
   ],
 ];
 
+/** How near in time a shown number and a reading belong together, s: one look of a fast sensor. */
+const SAME_MOMENT_S = 0.025;
+/** No number is so far off: what is told while none is shown. */
+const NO_NUMBER = 1e6;
+
+/** How far the number shown is off a signal, as that was at the moment of showing; far off while no number is shown. */
+const shownLess =
+  (name: string): Derive =>
+  (trace, scene) => {
+    const values = signalOf(name, trace, scene)?.values;
+    if (!values) return null;
+    const texts = scene.events.filter(({ kind }) => kind === 'display');
+    let [at, off] = [0, NO_NUMBER];
+    return column(trace, '', (i) => {
+      while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
+        const { atS, text } = texts[at++]!;
+        const shown = numberIn(text);
+        off = NO_NUMBER;
+        for (let k = 0; k < values.length && shown !== null; k++) {
+          if (Math.abs(trace.timesS[k]! - atS) > SAME_MOMENT_S) continue;
+          if (Math.abs(shown - values[k]!) < Math.abs(off)) off = shown - values[k]!;
+        }
+      }
+      return off;
+    });
+  };
+
 const there =
   (id: string): Derive =>
   (trace, { course, laterS }) => {
@@ -357,6 +398,7 @@ export function signalOf(name: string, trace: Trace, scene: Scene): Signal | nul
   if (trace.timesS.length === 0) return null;
   const own = Object.hasOwn(plain, name) ? plain[name] : undefined;
   if (own) return own(trace, scene);
+  if (name.startsWith('shown less ')) return shownLess(name.slice('shown less '.length))(trace, scene);
   if (name.endsWith(' there')) return there(name.slice(0, -' there'.length))(trace, scene);
   const found = named.find(([prefix]) => name.startsWith(prefix));
   return found ? found[1](name.slice(found[0].length))(trace, scene) : null;

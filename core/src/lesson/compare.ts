@@ -14,6 +14,7 @@ const JUDGED = [
   'timeLimitS',
   'robot',
   'twist',
+  'varies',
   'floor',
 ] as const satisfies (keyof Lesson)[];
 
@@ -56,8 +57,11 @@ const partWords: Partial<Record<keyof Lesson, string>> = {
   cautions: 'cautions',
   robot: 'robot',
   faults: 'typical faults',
+  rightToo: 'other right answers',
+  accepts: 'breaks that are right too',
   skills: 'skills',
   twist: 'twist',
+  varies: 'what varies from run to run',
   origin: 'origin',
 };
 

@@ -53,14 +53,17 @@ export function onSockets(lesson: Lesson, sockets: ReadonlyMap<string, string>):
     key === 'formula'
       ? text.replace(inFormula, (_, quoted?: string, bare?: string) => `"${now(quoted ?? bare!)}"`)
       : text.replace(named, (_, socket: string) => now(socket));
-  const { need, also, steps, expectations, startScript, modelScript, faults, twist } = lesson;
+  const { need, also, steps, expectations, startScript, modelScript, faults, rightToo, twist, varies } =
+    lesson;
   return {
     ...lesson,
     ...changed({ need, startScript, modelScript, expectations }, renamed),
     ...(also ? { also: changed(also, renamed) } : {}),
     ...(steps ? { steps: changed(steps, renamed) } : {}),
     ...(faults ? { faults: changed(faults, renamed) } : {}),
+    ...(rightToo ? { rightToo: changed(rightToo, renamed) } : {}),
     ...(twist ? { twist: { ...twist, bindings: changed(twist.bindings, renamed) } } : {}),
+    ...(varies ? { varies: { ...varies, bindings: changed(varies.bindings, renamed) } } : {}),
   };
 }
 

@@ -1,5 +1,6 @@
 export * from './lesson.ts';
 export * from './rehearsal.ts';
+export * from './worlds.ts';
 export * from './simRobot.ts';
 export * from './strength.ts';
 export { courseFacts } from './courseFacts.ts';

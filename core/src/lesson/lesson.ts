@@ -105,6 +105,12 @@ export interface Lesson {
   skills?: string[];
   /** What differs from team to team. */
   twist?: Twist;
+  /** Other answers that are right as well, each with why, in the teacher's words: the checks must let them pass. */
+  rightToo?: TypicalFault[];
+  /** Usual breaks of the model answer that are right as well, as Strength names them: “7: 70 % instead of 35 %”. */
+  accepts?: string[];
+  /** What differs from run to run of a proof, so that only a script that does the task passes; teams are told. */
+  varies?: Twist;
   /** Where it came from, when it is a copy of somebody's. */
   origin?: LessonOrigin;
 }

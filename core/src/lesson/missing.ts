@@ -148,6 +148,9 @@ export function missingIn(lesson: Lesson, state: ModelState): Missing[] {
     ...inModel(usual, state),
     ...inProof(usual),
     ...twistFaults(lesson).map((says) => stop(null, says)),
+    ...(lesson.varies ? twistFaults({ ...lesson, twist: lesson.varies }) : []).map((says) =>
+      stop(null, `What varies from run to run: ${says}`),
+    ),
     ...loneNumbers(lesson).map(({ parameter, says, places }) =>
       note(null, `“${says}” stands in ${places.join(', ')}, where every team has its own {${parameter}}.`),
     ),

@@ -1,4 +1,4 @@
-import { markBounds } from '../course/index.ts';
+import { markBounds, type Course } from '../course/index.ts';
 import {
   evidenceFor,
   judge,
@@ -24,7 +24,8 @@ import {
 import type { Trace } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
 import { measureSignal, measuresOf } from './measures.ts';
-import { simRobot, type KnownRobot } from './simRobot.ts';
+import { setAsDeclared, simRobot, type KnownRobot } from './simRobot.ts';
+import { worldOf } from './worlds.ts';
 
 /** Where the sensor that the lesson watches sits; the axle's middle when it is not fitted. */
 export function watcher(build: RobotBuild, lesson: Lesson): Watcher {
@@ -51,6 +52,9 @@ export interface Rehearsal {
   evidence: Trace;
   circumstances: Circumstances;
   judgements: Judgement[];
+  /** The course of this run, where the task varies from run to run, and what was drawn, in words. */
+  course?: Course;
+  drawn?: string;
 }
 
 /** Decided thresholds as the simulator compares them: 15 of a sensor in cm is 150 mm. */
@@ -72,7 +76,7 @@ export function runSetup(
   return {
     program,
     course: lesson.course,
-    robot: simRobot(known, lesson),
+    robot: simRobot({ ...known, build: setAsDeclared(known.build, known.kit, program) }, lesson),
     thresholds: baseThresholds(known),
     circumstances,
     timeLimitMs: lesson.timeLimitS * 1000,
@@ -110,12 +114,19 @@ export function rehearse(
   return { run, evidence, circumstances, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
 }
 
+/** One run of a proof: the task and the circumstances that its seed draws. */
+export function rehearseRun(lesson: Lesson, known: KnownRobot, program: Program, seed: number): Rehearsal {
+  const world = worldOf(lesson, seed);
+  const rehearsal = rehearse(world.lesson, known, program, proofCircumstances(world.lesson, seed));
+  return world.values ? { ...rehearsal, course: world.lesson.course, drawn: world.says } : rehearsal;
+}
+
 /** Seed of run `index` of a proof that was started with `seed`. */
 export const runSeed = (seed: number, index: number): number => (seed + index * 7919) | 0;
 
 /** One run of a proof, without its trace. */
 export function proveOnce(lesson: Lesson, known: KnownRobot, program: Program, seed: number): JudgedRun {
-  const { judgements } = rehearse(lesson, known, program, proofCircumstances(lesson, seed));
+  const { judgements } = rehearseRun(lesson, known, program, seed);
   return { seed, judgements };
 }
 

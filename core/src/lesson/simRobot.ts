@@ -7,7 +7,9 @@ import {
   type Kit,
   type ReadSet,
   type RobotBuild,
+  sameSocket,
 } from '../sensing/index.ts';
+import type { Program } from '../script/index.ts';
 import { ambientLeak, fitLight, type Sense, type SimRobot, type SimSensor } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
 import { lightTasks } from './reading.ts';
@@ -102,6 +104,20 @@ function facingOf(fitting: Fitting, faces: Facing | undefined): number | null {
   const facing = fitting.facing ?? faces;
   if (facing) return facingDegrees[facing];
   return ['touch', 'distance', 'proximity', 'beacon'].includes(fitting.mode) ? 0 : null;
+}
+
+/**
+ * The robot with its sensors set as a script declares them: “sensor seen is colour on K4” sets a sensor there that can tell
+ * colours. What the part cannot do stays as it is.
+ */
+export function setAsDeclared(build: RobotBuild, kit: Kit, { sensors }: Program): RobotBuild {
+  const fittings = build.fittings.map((fitting) => {
+    const declared = sensors.find(({ socket }) => sameSocket(socket, fitting.socket))?.kind;
+    const modes = kit.sensors.find(({ id }) => id === fitting.sensorId)?.modes ?? [];
+    const mode = modes.find(({ kind }) => kind === declared)?.kind;
+    return mode && mode !== fitting.mode ? { ...fitting, mode } : fitting;
+  });
+  return fittings.some((fitting, i) => fitting !== build.fittings[i]) ? { ...build, fittings } : build;
 }
 
 /** The simulator's robot: its sensors answer as this robot's own readings say. */

@@ -3,7 +3,7 @@ import { parseScript } from '../script/index.ts';
 import { usualFaults, type BrokenScript } from '../editing/index.ts';
 import type { Run, Trace } from '../sim/index.ts';
 import type { Lesson } from './lesson.ts';
-import { proofCircumstances, rehearse, runSeed } from './rehearsal.ts';
+import { rehearseRun, runSeed } from './rehearsal.ts';
 import type { KnownRobot } from './simRobot.ts';
 
 /** Runs that never differ from the model answer's by more than this look the same, mm and degrees. */
@@ -16,8 +16,11 @@ const SURE = 3;
 /** What became of one broken script. */
 export interface FaultReport {
   fault: BrokenScript;
-  /** Caught: it is not proved. Missed: it is proved although it behaves differently. Equivalent: no run tells it apart. */
-  outcome: 'caught' | 'missed' | 'equivalent';
+  /**
+   * Caught: it is not proved. Missed: it is proved although it behaves differently. Equivalent: no run tells it apart. Right
+   * too: it is proved, behaves differently, and the lesson says that it is right as well.
+   */
+  outcome: 'caught' | 'missed' | 'equivalent' | 'right too';
   runs: number;
   passes: number;
   /** Indexes of the expectations that noticed it. */
@@ -29,11 +32,15 @@ export interface Strength {
   caught: number;
   missed: number;
   equivalent: number;
+  rightToo: number;
   /** Caught among those that behave differently, 0–1; null when there are none. */
   share: number | null;
   /** For each expectation: how many faults it noticed, and how many nobody else did. */
   each: { noticed: number; alone: number }[];
 }
+
+/** How a lesson names a break that is right as well. */
+export const breakName = ({ line, name }: BrokenScript): string => `${line}: ${name}`;
 
 /** What a run looks like from outside: where the robot goes and what it shows and sounds. */
 interface Look {
@@ -75,12 +82,7 @@ function judgeFault(
   const judged: JudgedRun[] = [];
   let alike = true;
   for (let i = 0; i < runs; i++) {
-    const { run, judgements } = rehearse(
-      lesson,
-      known,
-      program,
-      proofCircumstances(lesson, runSeed(seed, i)),
-    );
+    const { run, judgements } = rehearseRun(lesson, known, program, runSeed(seed, i));
     judged.push({ seed: runSeed(seed, i), judgements });
     alike &&= looksAlike(lookOf(run), model(i));
     const failed = judged.filter((one) => !passed(one)).length;
@@ -91,7 +93,8 @@ function judgeFault(
     judged.some(({ judgements }) => judgements[e]!.verdict !== 'holds') ? [e] : [],
   );
   const proved = sumUp(judged, lesson.expectations, bar).verdict === 'proved';
-  const outcome = !proved ? 'caught' : alike ? 'equivalent' : 'missed';
+  const right = lesson.accepts?.includes(breakName(fault)) ?? false;
+  const outcome = !proved ? 'caught' : alike ? 'equivalent' : right ? 'right too' : 'missed';
   return { fault, outcome, runs: judged.length, passes, by: proved ? [] : by };
 }
 
@@ -110,9 +113,7 @@ export function* strengthReports(
   const program = parseScript(text);
   const looks: Look[] = [];
   const model = (i: number) =>
-    (looks[i] ??= lookOf(
-      rehearse(lesson, known, program, proofCircumstances(lesson, runSeed(lesson.proof.seed, i))).run,
-    ));
+    (looks[i] ??= lookOf(rehearseRun(lesson, known, program, runSeed(lesson.proof.seed, i)).run));
   for (const [i, fault] of faults.entries()) {
     if (i % n !== k) continue;
     yield { done: i + 1, of: faults.length, report: judgeFault(lesson, known, fault, model) };
@@ -128,6 +129,7 @@ export function strengthOf(lesson: Lesson, reports: readonly FaultReport[]): Str
     caught,
     missed,
     equivalent: count('equivalent'),
+    rightToo: count('right too'),
     share: caught + missed === 0 ? null : caught / (caught + missed),
     each: lesson.expectations.map((_, e) => ({
       noticed: reports.filter((r) => r.by.includes(e)).length,

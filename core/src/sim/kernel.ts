@@ -273,8 +273,10 @@ export class Kernel implements Machine, Carrier {
     if (recorder.extra.opponent) {
       const [x, y] = this.world.opponentPlace;
       columns[at++]![row] = x;
-      columns[at]![row] = y;
+      columns[at++]![row] = y;
     }
+    for (let i = 0; i < this.sensors.length; i++)
+      if (this.sensors[i]!.kind === 'beacon') columns[at++]![row] = this.items[i]![1]!;
   }
 
   private step(): void {
@@ -306,6 +308,7 @@ export class Kernel implements Machine, Carrier {
     let nextWorld = this.world.build(0);
     const drop = course.rim === 'drop';
     let restMs = -1;
+    const lastPress = this.world.lastPressMs;
     let ended: Ended | null = null;
     try {
       this.code.begin(this);
@@ -341,7 +344,9 @@ export class Kernel implements Machine, Carrier {
           const quiet = still && this.programOverMs >= 0 && this.idle();
           if (!quiet) restMs = -1;
           else if (restMs < 0) restMs = now;
-          if (quiet && now >= restMs + LINGER_MS) ended = { how: 'at rest', atS: restMs / 1000 };
+          // A robot that rests while fingers still come has more to show: whether it starts when it should not.
+          if (quiet && now >= Math.max(restMs, lastPress) + LINGER_MS)
+            ended = { how: 'at rest', atS: restMs / 1000 };
           else if (drop && body.fallen()) ended = { how: 'fell off', atS: now / 1000 };
           else if (
             body.x < -LOST_MM ||

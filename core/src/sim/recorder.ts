@@ -9,6 +9,9 @@ const VALUES = 12;
 /** Name of the signal that a program's value is kept under. */
 export const valueSignal = (name: string): string => `value ${name}`;
 
+/** Name of the signal that says how strong a beacon is, 0–100, beside the direction that its socket’s own signal tells. */
+export const strengthSignal = (socket: string): string => `${socket} strength`;
+
 /** The columns of a trace, filled row by row. */
 export class Recorder {
   rows = 0;
@@ -31,6 +34,9 @@ export class Recorder {
       ...program.values.map(({ name }) => ({ name: valueSignal(name), unit: '' })),
       ...(extra.turret ? [{ name: 'turret', unit: 'deg' }] : []),
       ...(extra.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
+      ...robot.sensors.flatMap(({ kind, socket }) =>
+        kind === 'beacon' ? [{ name: strengthSignal(socket), unit: '' }] : [],
+      ),
     ];
     const first = 7 + robot.sensors.length;
     // Of a program with very many values only the first are kept; the others share one column that is thrown away.

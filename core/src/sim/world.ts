@@ -229,6 +229,12 @@ export class World {
     return true;
   }
 
+  /** When the last finger has left the button, ms; 0 where none comes. */
+  get lastPressMs(): number {
+    const ends = (this.course.presses ?? []).map(({ toS }) => (toS ?? 0) + this.laterS);
+    return 1000 * Math.max(0, ...ends);
+  }
+
   /** Whether a finger presses the button at a time, ms. */
   pressed(nowMs: number): boolean {
     const { presses } = this.course;

@@ -30,11 +30,11 @@ export const tideLine: Lesson = {
   },
   startScript: 'sensor floor is light on K3\n',
   modelScript: 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold\nstop\n',
-  course: stopLine({ name: 'Tide line', base: boards, line, lineWidthMm: 18, approachMm: 420 }),
+  course: stopLine({ name: 'Tide line', base: boards, line, lineWidthMm: 30, approachMm: 420 }),
   expectations: [
     { kind: 'stops past', landmark: 'near-edge', withinMm: 30 },
     { kind: 'comes to rest' },
-    { kind: 'done within', seconds: 10 },
+    { kind: 'done within', seconds: 15 },
   ],
   conditions: {
     alongMm: [-60, 60],
@@ -44,7 +44,7 @@ export const tideLine: Lesson = {
     mismatch: [-0.01, 0.01],
   },
   proof: { runs: 20, bar: 0.8, seed: 1203 },
-  timeLimitS: 15,
+  timeLimitS: 20,
   floor: { trials: 3, landmark: 'near-edge' },
   cautions: [
     'On a table, a catcher stands at each edge, program finished or not.',

@@ -11,13 +11,19 @@ import { simulations, type Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
 import { WithSubject } from './WithSubject.tsx';
 
-const tones: Record<FaultReport['outcome'], Tone> = { caught: 'done', missed: 'fault', equivalent: 'none' };
+const tones: Record<FaultReport['outcome'], Tone> = {
+  caught: 'done',
+  missed: 'fault',
+  equivalent: 'none',
+  'right too': 'done',
+};
 const words: Record<FaultReport['outcome'], string> = {
   caught: 'caught',
   missed: 'missed',
   equivalent: 'looks the same',
+  'right too': 'right too',
 };
-const order = { missed: 0, equivalent: 1, caught: 2 };
+const order = { missed: 0, equivalent: 1, 'right too': 2, caught: 3 };
 
 /** Breaks a script in the usual ways in all workers at once; reports come as they are made. */
 function useStrength() {
@@ -136,6 +142,7 @@ function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
         />
         <p className="mt-2">
           {strength.caught} caught, {strength.missed} missed
+          {strength.rightToo > 0 ? `, ${strength.rightToo} right as well` : ''}
           <span className="text-ink-2">, {strength.equivalent} that no run tells apart from the script.</span>
         </p>
         {reports.length > 0 ? (

@@ -3,8 +3,8 @@ import type { Course } from '@vigilum/core/course';
 import { passed, type JudgedRun } from '@vigilum/core/expect';
 import {
   courseFacts,
-  proofCircumstances,
   proveOnce,
+  rehearseRun,
   rehearse,
   runSeed,
   smallestChange,
@@ -73,7 +73,7 @@ const simulation = {
   /** One run of a proof, with its trace, to look at. */
   replay(job: Job, seed: number): Rehearsal {
     const { job: mine, program } = prepare(job);
-    return sent(rehearse(mine.lesson, mine.known, program, proofCircumstances(mine.lesson, seed)));
+    return sent(rehearseRun(mine.lesson, mine.known, program, seed));
   },
   /** Some runs of a proof: `count` from number `from` on. */
   proveSome(job: Job, seed: number, from: number, count: number): (JudgedRun & { ok: boolean })[] {

@@ -71,8 +71,10 @@ export const pierFamily: CourseFamily = {
     const x = widthMm! / 2;
     const course = bare('Pier', widthMm!, lengthMm!, [
       start('A', x, 420),
-      start('B', x - 60, 500, 2),
-      start('C', x + 60, 460, 178),
+      // At a slant towards one edge: one eye sees it long before the other.
+      start('B', x + 0.2 * widthMm!, 440, 10),
+      start('C', x - 0.2 * widthMm!, 440, -10),
+      start('D', x + 60, 460, 178),
     ]);
     course.base = { name: 'pier planks', reflectance: 0.6 };
     course.rim = 'drop';
@@ -301,7 +303,7 @@ export const beaconFamily: CourseFamily = {
       },
     ];
     course.zones = [
-      { id: 'light', name: 'light of the beacon', kind: 'disc', centre: beacon, radiusMm: 360 },
+      { id: 'light', name: 'light of the beacon', kind: 'disc', centre: beacon, radiusMm: 400 },
     ];
     return course;
   },

@@ -56,7 +56,7 @@ function holderOf(lesson: object, pointer: string): { holder: Record<string, unk
   }
   const key = path.at(-1)!;
   if (holder === null || typeof holder !== 'object' || !Object.hasOwn(holder, key)) return null;
-  return typeof (holder as Record<string, unknown>)[key] === 'number'
+  return ['number', 'string'].includes(typeof (holder as Record<string, unknown>)[key])
     ? { holder: holder as Record<string, unknown>, key }
     : null;
 }
@@ -64,7 +64,16 @@ function holderOf(lesson: object, pointer: string): { holder: Record<string, unk
 /** The number that a pointer names; null where no number of a lesson stands. */
 export function numberAt(lesson: Lesson, pointer: string): number | null {
   const place = holderOf(lesson, pointer);
-  return place ? (place.holder[place.key] as number) : null;
+  const value = place?.holder[place.key];
+  return typeof value === 'number' ? value : null;
+}
+
+/** The word that a parameter is just now; null for a name of no word. */
+function wordOf(twist: Twist, name: string, values: TwistValues): string | null {
+  const value = twist.parameters.some((parameter) => parameter.is === 'word' && parameter.name === name)
+    ? values[name]
+    : null;
+  return typeof value === 'string' ? value : null;
 }
 
 /**
@@ -95,11 +104,19 @@ export function variantOf(lesson: Lesson, values: TwistValues | null = null): Le
   }
   for (const { at, value } of twist.bindings) {
     const place = holderOf(variant, at);
-    const number = worth(value);
-    if (place && number !== null) place.holder[place.key] = number;
+    if (!place) continue;
+    // A text takes the word itself, a number what the formula comes to.
+    const now = typeof place.holder[place.key] === 'string' ? wordOf(twist, value, all) : worth(value);
+    if (now !== null) place.holder[place.key] = now;
   }
   return variant;
 }
+
+/** Whether a text of the lesson follows a word of the twist at a place. */
+const isWordAt = (lesson: Lesson, at: string, value: string, twist: Twist): boolean => {
+  const place = holderOf(lesson, at);
+  return typeof place?.holder[place.key] === 'string' && wordOf(twist, value, usualValues(twist)) !== null;
+};
 
 /** What is wrong with a twist, each in one sentence: unknown names, ranges that are none, places that are no numbers. */
 export function twistFaults(lesson: Lesson): string[] {
@@ -131,7 +148,8 @@ export function twistFaults(lesson: Lesson): string[] {
   for (const text of twist.constraints) check(text, 'A constraint');
   for (const { at, value } of twist.bindings) {
     check(value, `The number at ${at}`);
-    if (numberAt(lesson, at) === null) faults.push(`There is no number of the lesson at “${at}”.`);
+    if (numberAt(lesson, at) === null && !isWordAt(lesson, at, value, twist))
+      faults.push(`There is no number of the lesson at “${at}”.`);
   }
   if (twist.family) {
     const family = courseFamilies.find(({ id }) => id === twist.family!.id);

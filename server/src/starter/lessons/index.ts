@@ -2,7 +2,9 @@ import { proposedCautions, textsFollow, usualSteps, variantOf, type Lesson } fro
 import { backOffFive, lookBothWays, stopShort, throughTheBasin } from './distance.ts';
 import { coloursOfTheCargo, countTheLanes, followTheChannel, piersEdge, tideLine } from './lines.ts';
 import { harbourSteps } from './stepWords.ts';
+import { harbourAccepts, harbourRightToo } from './rightToo.ts';
 import { harbourTwists } from './twists.ts';
+import { harbourVaries } from './varies.ts';
 import { harbourWords } from './words.ts';
 import { findTheBeacon, guardTheIsland, harbourRules, holdABearing, roundTheBuoy } from './together.ts';
 import { bumpAndTurn, firstWatch } from './touch.ts';
@@ -54,6 +56,9 @@ function written(lesson: Lesson): Lesson {
     cautions:
       lesson.slug === 'tide-line' ? lesson.cautions : proposedCautions(lesson).map(({ says }) => says),
     ...(own ? { twist: own.twist } : {}),
+    rightToo: harbourRightToo[lesson.slug]!,
+    ...(harbourAccepts[lesson.slug] ? { accepts: harbourAccepts[lesson.slug] } : {}),
+    ...(harbourVaries[lesson.slug] ? { varies: harbourVaries[lesson.slug] } : {}),
   };
   const brief = own?.brief ? words.brief.replace(...own.brief) : words.brief;
   const steps = usualSteps(whole, { ...words, ...harbourSteps[lesson.slug], ...own?.words, brief });

@@ -64,12 +64,13 @@ export const countTheLanes = lesson({
 ${showing}`,
   expectations: [
     { kind: 'counts', count: 5, tolerance: 0 },
-    { kind: 'shows', text: 'lanes' },
     { kind: 'never touches' },
-    { kind: 'ends with gap', gapMm: 125, toleranceMm: 35 },
-    { kind: 'no faster', mmPerS: 180 },
+    {
+      kind: 'formula',
+      says: 'Ends less than 25 cm before the end wall',
+      formula: 'eventually always "gap ahead" < 25 cm',
+    },
     { kind: 'comes to rest' },
-    { kind: 'done within', seconds: 20 },
   ],
   faults: [
     fault(
@@ -94,7 +95,7 @@ ${showing}`,
     ),
   ],
   floor: { measures: ['count', 'gap'] },
-  timeLimitS: 25,
+  timeLimitS: 40,
   seed: 606,
 });
 
@@ -116,12 +117,9 @@ end
 stop
 `,
   expectations: [
-    { kind: 'stays on track', track: 'left', withinMm: 12, share: 0.95 },
+    { kind: 'stays on track', track: 'left', withinMm: 16, share: 0.9 },
     { kind: 'ends in', zone: 'berth' },
-    { kind: 'no faster', mmPerS: 120 },
-    { kind: 'does not roll on', withinMm: 20 },
     { kind: 'comes to rest' },
-    { kind: 'done within', seconds: 30 },
   ],
   faults: [
     fault(
@@ -143,7 +141,7 @@ stop
     fault('never stops', `${following}repeat\n  steer 1.2 * (floor - threshold) at 15 %\nend\n`),
   ],
   conditions: { acrossMm: [-4, 4] },
-  timeLimitS: 40,
+  timeLimitS: 60,
   seed: 707,
 });
 
@@ -178,35 +176,23 @@ end
     { kind: 'never over the edge' },
     { kind: 'never touches' },
     { kind: 'still running', seconds: 40 },
-    { kind: 'travels', atLeastMm: 3000 },
+    { kind: 'travels', atLeastMm: 1500 },
     { kind: 'visits', zones: ['head', 'root'] },
     {
       kind: 'formula',
-      says: 'Backs off whenever it has stopped: reverses at least every 20 s',
-      formula: 'always[0, 18] eventually[0, 20] speed < -30',
+      says: 'Backs off before it turns',
+      formula: '(turned < 60 and turned > -60) until speed < -30',
     },
     {
       kind: 'formula',
-      says: 'Turns to the right',
-      formula: 'eventually turned > 170 and always turned > -20',
-    },
-    { kind: 'no faster', mmPerS: 190 },
-    { kind: 'formula', says: 'Keeps its wheels 4 cm from the edge', formula: 'always "edge room" > 4 cm' },
-    { kind: 'formula', says: 'Comes within 18 cm of the wall', formula: 'eventually "gap ahead" < 18 cm' },
-    {
-      kind: 'formula',
-      says: 'Backs off by less than 18 cm: never reverses for more than 1.5 s',
-      formula: 'not eventually[0, 38] always[0, 1.5] speed < -50',
+      says: 'Turns round, to one side or the other',
+      formula: 'eventually (turned > 140 or turned < -140)',
     },
     {
       kind: 'formula',
-      says: 'Stands for a moment before it backs off',
-      formula: 'always[0, 20] (speed > 60 -> (speed > -20) until always[0, 0.3] motion < 8)',
-    },
-    {
-      kind: 'formula',
-      says: 'Turns half round in one go',
-      formula: 'eventually always[0, 0.9] turning > 60',
+      says: 'Turns round in one go: drives on only when it has turned more than 130°',
+      formula:
+        'always[0, 40] ((turned > 50 and turned < 130 -> eventually[0, 2.5] (turned > 130 or turned < 50)) and (turned < -50 and turned > -130 -> eventually[0, 2.5] (turned < -130 or turned > -50)))',
     },
   ],
   faults: [
@@ -239,7 +225,7 @@ end
     ),
   ],
   caution: 'A catcher stands at each edge of the table, program finished or not.',
-  timeLimitS: 40,
+  timeLimitS: 45,
   seed: 808,
 });
 
@@ -276,21 +262,7 @@ end
     { kind: 'shows in order', texts: ['{first}', '{second}', '{third}'] },
     { kind: 'shows', text: '{third}' },
     { kind: 'comes to rest' },
-    { kind: 'travels', atLeastMm: 430 },
-    { kind: 'no faster', mmPerS: 170 },
-    {
-      kind: 'formula',
-      says: 'Shows a number with the last colour, between 60 and 200',
-      formula: 'eventually always ("number shown" > 60 and "number shown" < 200)',
-    },
-    { kind: 'done within', seconds: 12 },
-    {
-      kind: 'formula',
-      says: 'Stands for half a second before it says a colour',
-      formula:
-        'always ((speed > 40) -> not eventually[0.02, 0.35] "shows green" > 0 or "shows green" > 0 or "shows blue" > 0)',
-    },
-    { kind: 'formula', says: 'Goes no farther than 52 cm', formula: 'always travelled < 52 cm' },
+    { kind: 'travels', atLeastMm: 400 },
   ],
   faults: [
     fault(
@@ -307,6 +279,6 @@ end
     ),
   ],
   conditions: { alongMm: [-10, 10] },
-  timeLimitS: 15,
+  timeLimitS: 30,
   seed: 1616,
 });
