@@ -272,7 +272,7 @@ describe('robustness', () => {
         (f, trace, hidden) => {
           const filled = Object.entries(trace.signals).map(([name, { unit, values }]) => [
             name,
-            { unit, values: values.map((v) => (Number.isNaN(v) ? hidden.next().value! : v)) },
+            { unit, values: values.map((v) => (Number.isNaN(v) ? (hidden.next().value as number) : v)) },
           ]);
           const [wide, told] = [
             robustness(f, trace),

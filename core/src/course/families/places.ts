@@ -7,7 +7,7 @@ export const quayFamily: CourseFamily = {
   name: 'Quay wall',
   says: 'A straight wall ahead, to be stopped short of.',
   parameters: [
-    length('distanceMm', 'from the front to the wall', 400, 1800, 1000),
+    length('distanceMm', 'from the front to the wall', 150, 1800, 1000),
     length('widthMm', 'mat width', 400, 1500, 700),
   ],
   build: ({ distanceMm, widthMm }) => {

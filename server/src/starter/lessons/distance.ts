@@ -70,8 +70,8 @@ stop
     { kind: 'never touches' },
     {
       kind: 'formula',
-      says: 'Stands for a moment before it reverses',
-      formula: '(speed > -10) until (travelled > 20 cm and always[0, 0.4] motion < 8)',
+      says: 'Stands for a moment before it reverses: never ahead and back within half a second',
+      formula: 'always (speed > 30 -> always[0, 0.5] speed > -10)',
     },
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 20 },
@@ -219,8 +219,25 @@ end
       `${basinStart}repeat until seen is green\n  if front < 12 cm\n    stop\n    turn right 90 deg\n  else\n    drive 25 %\n  end\nend\nstop\n`,
     ),
     fault(
-      'waits for the wall inside the loop',
-      `${basinStart}repeat until seen is green\n  drive 25 %\n  wait until front < 12 cm\n  stop\n  if left side > right side\n    turn left 90 deg\n  else\n    turn right 90 deg\n  end\nend\nstop\n`,
+      'knows the turns by heart',
+      `sensor front is distance on K2
+sensor seen is colour on K3
+let n = 0
+repeat until seen is green
+  drive 25 %
+  if front < 12 cm
+    stop
+    wait 0.3 s
+    set n to n + 1
+    if n = 2
+      turn left 90 deg
+    else
+      turn right 90 deg
+    end
+  end
+end
+stop
+`,
     ),
     fault('decides once', `${basinStart}if front < 12 cm\n  stop\nelse\n  drive 25 %\nend\nwait 20 s\n`),
   ],

@@ -562,6 +562,25 @@ end
 stop
 `,
     },
+    {
+      name: 'Waits for the wall each time, in the berth too.',
+      script: `sensor front is distance on K2
+sensor left side is distance on K4
+sensor right side is distance on K6
+sensor seen is colour on K3
+repeat until seen is green
+  drive 25 %
+  wait until front < 12 cm
+  stop
+  if left side > right side
+    turn left 90 deg
+  else
+    turn right 90 deg
+  end
+end
+stop
+`,
+    },
   ],
   'harbour-rules': [
     {

@@ -31,9 +31,13 @@ export const harbourVaries: Record<string, Twist> = {
     bindings: [],
   },
   'back-off-five': {
-    parameters: [number('way', 'way up to the quay', 'cm', 70, 110, 5, 80)],
+    // Where it begins near the quay it stops elsewhere: whoever backs off to a place is found out.
+    parameters: [
+      number('way', 'way up to the quay', 'cm', 70, 110, 5, 80),
+      number('near', 'begins near the quay (0 or 1)', '', 0, 1, 1, 0),
+    ],
     constraints: [],
-    family: { id: 'quay', values: { distanceMm: '10 * way' } },
+    family: { id: 'quay', values: { distanceMm: '10 * way * (1 - near) + 180 * near' } },
     bindings: [],
   },
   'count-the-lanes': {
