@@ -101,7 +101,7 @@ test('the checks’ strength is told fault by fault; a stuck team’s smallest c
   await page.getByRole('button', { name: /Break it and look/ }).click();
   await expect(page.getByText('8 of 8 faults looked at')).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('row', { name: /caught 4 a stop is left out/ })).toContainText(
-    'Stops within 30 mm',
+    'Stops within 24 mm',
   );
   await expect(page.getByText('8 caught, 0 missed')).toBeVisible();
 

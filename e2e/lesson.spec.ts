@@ -113,7 +113,7 @@ test('too fast: the review, the run and the proof all say so', async ({ page }) 
   await open(page, 'Shag', 'script');
   await expect(page.getByText('100 % can miss the line.')).toBeVisible();
   await expect(
-    page.getByText(/Between two looks the robot moves 27 mm, and the line is 18 mm wide/),
+    page.getByText(/Between two looks the robot moves 27 mm, and the line is 24 mm wide/),
   ).toBeVisible();
   await stage(page, 'Prove').click();
   await expect(page.getByText('0/20').first()).toBeVisible();
@@ -123,7 +123,7 @@ test('too fast: the review, the run and the proof all say so', async ({ page }) 
 test('lessons and robots show what is on this server', async ({ page }) => {
   await page.goto('/lessons');
   await page.getByRole('link', { name: /Tide line/ }).click();
-  await expect(page.getByText('Stops within 30 mm past the near edge of the tide line')).toBeVisible();
+  await expect(page.getByText('Stops within 24 mm past the near edge of the tide line')).toBeVisible();
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Robots' }).click();
   await expect(page.getByRole('row', { name: /Cobble 1.*Gannet/ })).toContainText(
     'K3 reflected light at 12 mm',

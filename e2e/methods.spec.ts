@@ -51,9 +51,9 @@ test('a stage leads to the calculation behind it, with this robot’s own number
   await open(page, 'Gannet', 'decide');
   await page.getByRole('link', { name: 'How fast over the line' }).click();
   await expect(page.getByRole('heading', { name: 'Greatest speed for a line' })).toBeVisible();
-  await expect(page.getByLabel('width of the line', { exact: true })).toHaveValue('18');
+  await expect(page.getByLabel('width of the line', { exact: true })).toHaveValue('24');
   await expect(page.getByLabel('time between two looks')).toHaveValue('50');
-  await expect(page.getByText(/÷ 0\.05 s = 360 mm\/s/)).toBeVisible();
+  await expect(page.getByText(/÷ 0\.05 s = 480 mm\/s/)).toBeVisible();
 });
 
 test('a second sensor in the script is checked at Wire too', async ({ page }) => {

@@ -11,3 +11,4 @@ export { flowOf, mermaidOf, type Flow, type FlowEdge, type FlowNode } from './fl
 export { plainScript, usualFaults, type BrokenScript } from './faults/index.ts';
 export { singleChanges, changeSays, type ChangedScript } from './changes.ts';
 export { textChange } from './textChange.ts';
+export { otherAnswers, type OtherAnswer } from './others.ts';

@@ -3,6 +3,7 @@ export * from './rehearsal.ts';
 export * from './worlds.ts';
 export * from './simRobot.ts';
 export * from './strength.ts';
+export * from './fairness.ts';
 export { courseFacts } from './courseFacts.ts';
 export * from './smallestChange.ts';
 export * from './measures.ts';

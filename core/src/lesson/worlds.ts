@@ -1,3 +1,4 @@
+import { formatNumber } from '../quantity/index.ts';
 import type { Lesson } from './lesson.ts';
 import { drawTwist, valuesInWords, variantOf, type TwistValues } from './twist/index.ts';
 
@@ -38,3 +39,17 @@ export function worldOf(lesson: Lesson, seed: number): World {
   }
   return world;
 }
+
+/** What a lesson varies from run to run, in words: what it is, and between which values. */
+export const variesInWords = ({ varies }: Lesson): { says: string; range: string }[] =>
+  (varies?.parameters ?? []).map((parameter) => ({
+    says: parameter.says,
+    range:
+      parameter.is === 'word'
+        ? parameter.words.join(', ')
+        : `${formatNumber(parameter.from)} to ${formatNumber(parameter.to)} ${parameter.unit}`.trim(),
+  }));
+
+/** Whether what an expectation asks for changes from run to run: its count, its colours. */
+export const expectationVaries = ({ varies }: Lesson, index: number): boolean =>
+  (varies?.bindings ?? []).some(({ at }) => at.startsWith(`/expectations/${index}/`));

@@ -10,4 +10,5 @@ export { formatScript, commentStart, depthSteps, layLine, writeLine } from './fo
 export { lineOf } from './lines.ts';
 export { memo } from './memo.ts';
 export { sameProgram } from './sameProgram.ts';
+export { lengthUnitOf } from './lengthUnit.ts';
 export { driveSpeed } from './driveSpeed.ts';

@@ -5,6 +5,7 @@ import type { Place } from './findings.ts';
 import { adopt, colourWords, isBare, kindOf, opKind, sensorItems } from './kinds.ts';
 import { NameReader, same, type Span } from './names.ts';
 import { nearest } from './shapes.ts';
+import { lengthUnitOf } from './lengthUnit.ts';
 import { parts, sensorsIn } from './walk.ts';
 
 const punctuation = new Set([
@@ -405,12 +406,7 @@ export class LineReader extends NameReader {
 
   /** How many base units a bare number beside `other` is worth: a length takes its sensor's declared unit. */
   private bareUnit(of: QuantityKind, other: Expr): number {
-    if (of !== 'length') return 1;
-    for (const sensor of sensorsIn(other)) {
-      const { unit } = this.scope.sensors[sensor]!;
-      if (unit) return units[unit].inBase;
-    }
-    return units.cm.inBase;
+    return of === 'length' ? units[lengthUnitOf(other, this.scope.sensors)].inBase : 1;
   }
 
   /** Lets a bare number or a bare `threshold` take its kind from the sensor on the other side. */

@@ -1,5 +1,5 @@
-import { formatNumber } from '../quantity/index.ts';
-import type { BuiltIn, Expr, Program } from '../script/index.ts';
+import { formatNumber, units } from '../quantity/index.ts';
+import { kindOf, lengthUnitOf, type BuiltIn, type Expr, type Program } from '../script/index.ts';
 import { bySocket } from '../sensing/index.ts';
 import type { Machine } from './machine.ts';
 
@@ -295,8 +295,10 @@ export class Expressions {
       return () => value;
     }
     const value = this.value(expr);
+    // A length is shown as its sensor says it: 101 of a sensor in cm, not 1010.
+    const unit = kindOf(expr) === 'length' ? units[lengthUnitOf(expr, this.program.sensors)].inBase : 1;
     return (k) => {
-      const n = value(k);
+      const n = value(k) / unit;
       return Number.isNaN(n) ? 'nothing' : formatNumber(n, 2);
     };
   }

@@ -30,9 +30,9 @@ export const tideLine: Lesson = {
   },
   startScript: 'sensor floor is light on K3\n',
   modelScript: 'sensor floor is light on K3\ndrive 30 %\nwait until floor < threshold\nstop\n',
-  course: stopLine({ name: 'Tide line', base: boards, line, lineWidthMm: 30, approachMm: 420 }),
+  course: stopLine({ name: 'Tide line', base: boards, line, lineWidthMm: 24, approachMm: 420 }),
   expectations: [
-    { kind: 'stops past', landmark: 'near-edge', withinMm: 30 },
+    { kind: 'stops past', landmark: 'near-edge', withinMm: 24 },
     { kind: 'comes to rest' },
     { kind: 'done within', seconds: 15 },
   ],

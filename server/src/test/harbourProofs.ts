@@ -22,7 +22,7 @@ export interface LessonProofs {
   strength: { share: number; missed: string[] };
 }
 
-const RUNS = 16;
+const RUNS = 22;
 
 function robotOf({ robot }: Lesson): KnownRobot {
   const { kit, build, thresholds } = robot!;

@@ -67,6 +67,7 @@ export const router = createBrowserRouter([
           { path: 'prove', lazy: stage(() => import('../lessons/ProveView.tsx')) },
           { path: 'expect', lazy: stage(() => import('../lessons/ExpectView.tsx')) },
           { path: 'strength', lazy: stage(() => import('../lessons/StrengthView.tsx')) },
+          { path: 'fairness', lazy: stage(() => import('../lessons/FairnessView.tsx')) },
           { path: 'stuck', lazy: stage(() => import('../lessons/StuckView.tsx')) },
           { path: 'class', lazy: stage(() => import('../lessons/ClassView.tsx')) },
         ],

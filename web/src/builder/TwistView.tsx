@@ -248,8 +248,8 @@ export default function TwistView() {
             </>
           ) : (
             <p className="text-ink-2">
-              A twist gives each team its own numbers, so that a copied answer does not pass. Add one, then
-              write its name in braces where it stands in the text.
+              A twist gives each team its own numbers. Add one, then write its name in braces where it stands
+              in the text.
             </p>
           )}
           {twist.parameters.some(({ is }) => is === 'number') ? <Levels twist={twist} put={put} /> : null}

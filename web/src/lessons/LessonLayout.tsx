@@ -13,6 +13,7 @@ const views = [
   { to: 'prove', word: 'Prove' },
   { to: 'expect', word: 'Expectations' },
   { to: 'strength', word: 'Strength' },
+  { to: 'fairness', word: 'Fairness' },
   { to: 'stuck', word: 'Stuck' },
   { to: 'class', word: 'Class' },
 ];

@@ -24,6 +24,10 @@ export const useLessonBench = (slug: string) =>
     queryFn: () => api('GET /lessons/:slug/bench', { slug }),
   });
 
+/** The robot that the model answer is judged on; null where the lesson names none. */
+export const modelKnown = ({ robot }: Lesson, kit: LessonBench['kit']): KnownRobot | null =>
+  robot && kit ? { kit, build: robot.build, sets: [], thresholds: robot.thresholds } : null;
+
 /** The scripts to choose from, and the chosen one: the model answer, a typical fault, or a team's on its own robot. */
 export function useSubject({ lesson, kit }: LessonBench) {
   const [search, setSearch] = useSearchParams();
@@ -42,9 +46,10 @@ export function useSubject({ lesson, kit }: LessonBench) {
     () => [
       { id: 'model', name: 'model answer' },
       ...(lesson.faults ?? []).map(({ name }, i) => ({ id: `fault-${i}`, name: `fault: ${name}` })),
+      ...(lesson.rightToo ?? []).map(({ name }, i) => ({ id: `right-${i}`, name: `right too: ${name}` })),
       ...teams.map(({ id, name }) => ({ id: `team-${id}`, name: `team ${name}` })),
     ],
-    [lesson.faults, teams],
+    [lesson.faults, lesson.rightToo, teams],
   );
   const subject = useMemo((): Subject | null => {
     const name = options.find(({ id }) => id === chosen)?.name ?? 'model answer';
@@ -59,11 +64,12 @@ export function useSubject({ lesson, kit }: LessonBench) {
         lesson: record.lesson,
       };
     }
-    if (!lesson.robot || !kit) return null;
-    const { build, thresholds } = lesson.robot;
-    const fault = /^fault-(\d+)$/.exec(chosen)?.[1];
-    const text = (fault && lesson.faults?.[Number(fault)]?.script) || lesson.modelScript;
-    return { id: chosen, name, text, known: { kit, build, sets: [], thresholds }, lesson };
+    const known = modelKnown(lesson, kit);
+    if (!known) return null;
+    const [, list, at] = /^(fault|right)-(\d+)$/.exec(chosen) ?? [];
+    const others = list === 'fault' ? lesson.faults : lesson.rightToo;
+    const text = (list && others?.[Number(at)]?.script) || lesson.modelScript;
+    return { id: chosen, name, text, known, lesson };
   }, [options, chosen, teamId, workspace.data, lesson, kit]);
   const choose = (id: string) => setSearch(id === 'model' ? {} : { script: id }, { replace: true });
   return { options, chosen, choose, subject, waiting: teamId !== undefined && workspace.isPending };

@@ -1,5 +1,5 @@
 import { relativeMargin, sentence, type Expectation, type JudgedRun } from '@vigilum/core/expect';
-import type { Lesson } from '@vigilum/core/lesson';
+import { expectationVaries, type Lesson } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
 import { spread } from '../ui/scatter.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -36,15 +36,23 @@ export function MarginStrip({
             : 'fault';
   // Margins far beyond what the expectation allows are drawn at the rim.
   const place = (margin: number) => 50 + 46 * Math.tanh(relativeMargin(expectation, margin) * 0.9);
-  const worst = known.reduce<(typeof known)[0] | null>(
+  const least = known.reduce<(typeof known)[0] | null>(
     (a, b) => (a === null || b.margin! < a.margin! ? b : a),
     null,
   );
+  // A run that could not be told may have been broken: it is worse than any that was kept.
+  const untold = judged.find((j) => j.verdict === 'cannot tell');
+  const worst = untold && least?.verdict !== 'broken' ? untold : least;
   return (
     <div className="border-t border-line-soft py-2 first:border-t-0">
       <div className="flex flex-wrap items-center gap-x-3">
         <VerdictMark tone={tone} />
-        <h3 className="font-bold">{sentence(expectation, lesson.course)}</h3>
+        <h3 className="font-bold">
+          {sentence(expectation, lesson.course)}
+          {expectationVaries(lesson, index) ? (
+            <span className="font-normal text-ink-2"> (changes from run to run)</span>
+          ) : null}
+        </h3>
         <span className="ml-auto font-mono">
           {judged.length === 0 ? '–' : `${kept}/${judged.length}`}
           {unknown > 0 ? <span className="text-ink-2"> · {unknown} cannot tell</span> : null}

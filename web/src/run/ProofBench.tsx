@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { runsToReach, sumUp } from '@vigilum/core/expect';
 import { formatNumber } from '@vigilum/core/quantity';
-import { runSeed, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
+import { runSeed, variesInWords, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -84,11 +84,13 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
         {replay && chosen !== null ? (
           <Panel
             title={`Run ${numberOf(chosen)}`}
-            aside={`seed ${chosen}; ${circumstanceWords(replay.circumstances)}`}
+            aside={[`seed ${chosen}`, replay.drawn, circumstanceWords(replay.circumstances)]
+              .filter(Boolean)
+              .join('; ')}
             className="flex-1"
           >
             <RunView
-              lesson={lesson}
+              lesson={replay.course ? { ...lesson, course: replay.course } : lesson}
               build={known.build}
               kit={known.kit}
               rehearsal={replay}
@@ -244,6 +246,12 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                 <dl className="grid grid-cols-[auto_1fr] gap-x-4">
                   <dt className="text-ink-2">starts</dt>
                   <dd className="font-mono">{lesson.course.starts.map((s) => s.name).join(', ')}</dd>
+                  {variesInWords(lesson).map(({ says, range }) => (
+                    <div key={says} className="contents">
+                      <dt className="text-ink-2">{says}</dt>
+                      <dd className="font-mono">{range}</dd>
+                    </div>
+                  ))}
                   {conditionFields.map((field) => {
                     const told = rangeWords(field, conditions);
                     return told ? (

@@ -12,6 +12,7 @@ import { CurrentSteps } from './CurrentSteps.tsx';
 import { Judgements } from './Judgements.tsx';
 import { MatDrawing } from './MatDrawing.tsx';
 import { outcomeOf, predictedNumber, Prediction } from './Prediction.tsx';
+import { WhatIsChecked } from './WhatIsChecked.tsx';
 import { RunView, watchOf } from './RunView.tsx';
 import { usePlayback } from './usePlayback.ts';
 import { valuesAt } from './values.ts';
@@ -227,7 +228,10 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
                 <Judgements lesson={lesson} judgements={rehearsal.judgements} />
               </>
             ) : (
-              before
+              <>
+                {before}
+                {rehearsal ? null : <WhatIsChecked lesson={lesson} />}
+              </>
             )}
           </div>
         </Panel>

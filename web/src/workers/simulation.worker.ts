@@ -3,6 +3,7 @@ import type { Course } from '@vigilum/core/course';
 import { passed, type JudgedRun } from '@vigilum/core/expect';
 import {
   courseFacts,
+  fairnessReports,
   proveOnce,
   rehearseRun,
   rehearse,
@@ -11,6 +12,7 @@ import {
   strengthReports,
   tryCircumstances,
   narrowestLine,
+  type FairnessReport,
   type FaultReport,
   type KnownRobot,
   type Lesson,
@@ -61,6 +63,7 @@ const sent = (rehearsal: Rehearsal): Rehearsal => {
 /** Long work that goes on from call to call, so that it can be left between two. */
 let strength: ReturnType<typeof strengthReports> | null = null;
 let search: ReturnType<typeof smallestChange> | null = null;
+let fairness: ReturnType<typeof fairnessReports> | null = null;
 /** How long one call of a long work takes at most, ms. */
 const SLICE_MS = 250;
 
@@ -82,6 +85,17 @@ const simulation = {
       const run = proveOnce(mine.lesson, mine.known, program, runSeed(seed, from + i));
       return { ...run, ok: passed(run) };
     });
+  },
+  /** Begins to judge the other right answers of a lesson; this worker takes every n-th from the k-th on. */
+  beginFairness(job: Job, part: [number, number]): void {
+    const { lesson, known } = prepare(job).job;
+    fairness = fairnessReports(lesson, known, part);
+  },
+  /** The next answer judged; `of` is how many there are in all. Null when there are no more. */
+  nextFairness(): { of: number; report: FairnessReport } | null {
+    const next = fairness?.next();
+    if (!next || next.done) return (fairness = null);
+    return next.value;
   },
   /** Begins to break a script in the usual ways; this worker takes every n-th fault from the k-th on. */
   beginStrength(job: Job, part: [number, number]): void {

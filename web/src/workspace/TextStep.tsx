@@ -2,6 +2,7 @@ import { ArrowLeft, ArrowRight } from 'lucide-react';
 import { Link } from 'react-router';
 import { stepFacts, stepsOf, type LessonStep } from '@vigilum/core/lesson';
 import { MatDrawing } from '../run/MatDrawing.tsx';
+import { WhatIsChecked } from '../run/WhatIsChecked.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useStage } from './context.ts';
 import { asked, Notes } from './Notes.tsx';
@@ -37,6 +38,7 @@ export function TextStep({ step }: { step: LessonStep }) {
       >
         <div className="flex flex-col gap-4 text-lg">
           <StepText step={step} />
+          {step.kind === 'brief' && lesson.expectations.length > 0 ? <WhatIsChecked lesson={lesson} /> : null}
           {asked[step.kind] ? <Notes step={step} /> : null}
         </div>
       </Panel>

@@ -148,17 +148,18 @@ stop
 const two = `sensor front is distance on K2
 sensor floor is light on K3
 `;
-const roundTask = (side: 'right' | 'left', other: 'right' | 'left', last = '  stop\n') => `
+const roundTask = `
 task go round the buoy
-  turn ${side} 60 deg
+  turn right 60 deg
   drive 25 % for 20 cm
-  turn ${other} 60 deg
+  turn left 60 deg
   drive 25 % for 32 cm
-  turn ${other} 60 deg
+  turn left 60 deg
   drive 15 %
   wait until floor < threshold
-${last}  drive 15 % for 6 cm
-  turn ${side} 40 deg
+  stop
+  drive 15 % for 6 cm
+  turn right 40 deg
 end
 `;
 const follow = '  steer 1 * (floor - threshold) at 15 %\n';
@@ -181,7 +182,7 @@ do go round the buoy
 repeat for 5 s
 ${follow}end
 stop
-${roundTask('right', 'left')}`,
+${roundTask}`,
   expectations: [
     { kind: 'never touches' },
     { kind: 'visits', zones: ['beyond'] },
@@ -208,21 +209,18 @@ ${roundTask('right', 'left')}`,
     { kind: 'comes to rest' },
   ],
   faults: [
-    fault(
-      'goes round on the wrong side',
-      `${two}repeat until front < 12 cm\n${follow}end\nstop\ndo go round the buoy\nrepeat for 5 s\n${follow}end\nstop\n${roundTask('left', 'right')}`,
-    ),
+    fault('stands at the buoy', `${two}repeat until front < 12 cm\n${follow}end\nstop\n`),
     fault(
       'does not look for the line again',
       `${two}repeat until front < 12 cm\n${follow}end\nstop\nturn right 60 deg\ndrive 25 % for 20 cm\nturn left 60 deg\ndrive 25 % for 32 cm\nturn left 60 deg\nrepeat for 5 s\n${follow}end\nstop\n`,
     ),
     fault(
       'sees the buoy too late',
-      `${two}repeat until front < 4 cm\n${follow}end\nstop\ndo go round the buoy\nrepeat for 5 s\n${follow}end\nstop\n${roundTask('right', 'left')}`,
+      `${two}repeat until front < 4 cm\n${follow}end\nstop\ndo go round the buoy\nrepeat for 5 s\n${follow}end\nstop\n${roundTask}`,
     ),
     fault(
       'does not follow on',
-      `${two}repeat until front < 12 cm\n${follow}end\nstop\ndo go round the buoy\nstop\n${roundTask('right', 'left')}`,
+      `${two}repeat until front < 12 cm\n${follow}end\nstop\ndo go round the buoy\nstop\n${roundTask}`,
     ),
   ],
   conditions: { acrossMm: [-4, 4] },

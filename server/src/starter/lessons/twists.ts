@@ -70,7 +70,7 @@ export const harbourTwists: Record<string, Twisted> = {
   'tide-line': {
     twist: {
       parameters: [
-        number('wide', 'width of the line', 'mm', 26, 34, 2, 30),
+        number('wide', 'width of the line', 'mm', 20, 28, 2, 24),
         number('way', 'way up to the line', 'cm', 36, 60, 3, 42),
       ],
       constraints: ['way > 10 + wide'],

@@ -27,7 +27,7 @@ export const harbourWords: Record<string, LessonWords & { skills: string[] }> = 
       'In the boathouse it is too dark to see. The tug feels its way: it drives until its bumper meets something, stops, backs off and turns.\n\nIt must never stop doing so: whoever decides only once is stuck at the first wall.',
     predict: 'How many walls will it meet in thirty seconds?',
     script:
-      'Put the four actions after a bump into a task of your own, and do it in an endless repeat:\n\n- stop and wait half a second\n- back off by one turn of the wheels\n- turn right by 90°',
+      'Put the four actions after a bump into a task of your own, and do it in an endless repeat:\n\n- stop and wait half a second\n- back off by one turn of the wheels\n- turn by about 90°, to one side or the other',
     scriptHints: [
       'A robot that reverses at once tips. Pause first.',
       '`task back off and turn` … `end`, and `do back off and turn` where it belongs.',
@@ -147,7 +147,7 @@ export const harbourWords: Record<string, LessonWords & { skills: string[] }> = 
     skills: ['zeroes a sensor before using it', 'slows down as it comes near', 'drives straight by looking'],
     brief:
       'On open water there is no line to follow, only a bearing to hold. The spin top adds up every turn: to the right counts up.\n\nA tug has momentum: at full power it turns on long after the stop.',
-    predict: 'Full power until 90°. What will the protractor say?',
+    predict: 'Full power until {angle}°. What will the protractor say?',
     script:
       '1. zero the heading\n2. turn right, the more slowly the nearer it comes to {angle}, and leave just before\n3. drive on, steering by how far the heading is off',
     scriptHints: [
@@ -155,7 +155,7 @@ export const harbourWords: Record<string, LessonWords & { skills: string[] }> = 
       'Leave at {angle - 2}: the last degrees take for ever, and it rolls on.',
       'Never test a turning value for *equal*: it is stepped over.',
     ],
-    watch: 'Watch how the rate of turn falls as the heading comes near 90.',
+    watch: 'Watch how the rate of turn falls as the heading comes near {angle}.',
     reflect:
       'Hold the robot still and look at the heading for a minute. Does it creep? What does that do to a long voyage?',
     extend: 'Sail a square: four sides, four turns, back at the start. How far off is it?',

@@ -1,0 +1,165 @@
+import { describe, expect, it } from '@jest/globals';
+import {
+  expectationVaries,
+  fairnessOf,
+  fairnessReports,
+  forRobot,
+  rehearseRun,
+  runSeed,
+  strengthOf,
+  strengthReports,
+  twistFaults,
+  variesInWords,
+  WORLDS,
+  worldOf,
+  type KnownRobot,
+  type Lesson,
+} from '@vigilum/core/lesson';
+import { parseScript } from '@vigilum/core/script';
+import { usualLessons } from '../starter/lessons/index.ts';
+import { shippedKits } from '../starter/starter.ts';
+
+const lessonOf = (slug: string): Lesson => usualLessons.find((lesson) => lesson.slug === slug)!;
+const robotOf = ({ robot }: Lesson): KnownRobot => ({
+  kit: shippedKits.find(({ slug }) => slug === robot!.kit)!,
+  build: robot!.build,
+  sets: [],
+  thresholds: robot!.thresholds,
+});
+const lanes = lessonOf('count-the-lanes');
+const cargo = lessonOf('colours-of-the-cargo');
+
+describe('the task of one run', () => {
+  it('is drawn from its seed: the same seed the same, ten tasks in all, each within what was said', () => {
+    const seen = new Set<string>();
+    for (let i = 0; i < 50; i++) {
+      const seed = runSeed(lanes.proof.seed, i);
+      const { lesson, values, says } = worldOf(lanes, seed);
+      expect(worldOf(lanes, seed).lesson).toBe(lesson);
+      expect(values!.lanes).toBeGreaterThanOrEqual(3);
+      expect(values!.lanes).toBeLessThanOrEqual(7);
+      // What is expected follows what is drawn.
+      expect(lesson.expectations[0]).toMatchObject({ kind: 'counts', count: values!.lanes });
+      const dark = lesson.course.marks.filter(({ surface }) => surface.name === 'lane line');
+      expect(dark).toHaveLength(values!.lanes as number);
+      seen.add(says);
+    }
+    expect(seen.size).toBeGreaterThan(4);
+    expect(seen.size).toBeLessThanOrEqual(WORLDS);
+    expect(worldOf(lessonOf('hold-a-bearing'), 5)).toEqual({
+      lesson: lessonOf('hold-a-bearing'),
+      values: null,
+      says: '',
+    });
+  });
+
+  it('may be words: which colours are to be shown, in which order', () => {
+    const orders = new Set<string>();
+    for (let seed = 0; seed < WORLDS; seed++) {
+      const { lesson, values } = worldOf(cargo, seed);
+      const first = lesson.expectations[0]!;
+      expect(first).toMatchObject({ texts: [values!.one, values!.two, values!.three] });
+      orders.add(JSON.stringify(first));
+    }
+    expect(orders.size).toBeGreaterThan(2);
+    expect(expectationVaries(cargo, 0)).toBe(true);
+    expect(expectationVaries(cargo, 2)).toBe(false);
+    expect(variesInWords(cargo)[0]).toEqual({ says: 'one card', range: 'red, green, blue' });
+  });
+
+  it('is told with the run, and has the run’s own course', () => {
+    const run = rehearseRun(lanes, robotOf(lanes), parseScript(lanes.modelScript), runSeed(1, 3));
+    expect(run.drawn).toMatch(/dark lanes \d/);
+    expect(run.course!.marks.length).toBeGreaterThan(3);
+  });
+
+  it('of every shipped lesson is sound, and goes along to another kit', () => {
+    for (const lesson of usualLessons) {
+      if (!lesson.varies) continue;
+      expect([lesson.slug, twistFaults({ ...lesson, twist: lesson.varies })]).toEqual([lesson.slug, []]);
+      const kit = shippedKits.find(({ slug }) => slug === lesson.robot!.kit)!;
+      expect(forRobot(lesson, kit, lesson.robot!.build).varies).toEqual(lesson.varies);
+    }
+    const broken = { ...cargo.varies!, bindings: [{ at: '/expectations/0/texts/9', value: 'one' }] };
+    expect(twistFaults({ ...cargo, twist: broken })).toHaveLength(1);
+  });
+});
+
+describe('fairness', () => {
+  const few = { ...cargo, proof: { ...cargo.proof, runs: 24 } };
+
+  it('counts the right answers that are accepted, and shows what was made from the model beside them', () => {
+    const reports = [...fairnessReports(few, robotOf(few))].map(({ report }) => report);
+    const fairness = fairnessOf(reports);
+    expect([fairness.accepted, fairness.refused, fairness.share]).toEqual([few.rightToo!.length, 0, 1]);
+    expect(reports.filter(({ right }) => !right).map(({ name }) => name)).toContain(
+      'The model answer in other words on the display.',
+    );
+    // Shared out between workers nothing is judged twice and nothing left out.
+    const halves = [0, 1].map((k) => [...fairnessReports(few, robotOf(few), [k, 2])].length);
+    expect(halves[0]! + halves[1]!).toBe(reports.length);
+  });
+
+  it('names the sentence that refuses a right answer', () => {
+    const strict: Lesson = {
+      ...few,
+      expectations: [...few.expectations, { kind: 'no faster', mmPerS: 120 }],
+      rightToo: [
+        { name: 'At 25 %.', script: few.modelScript },
+        { name: 'Nonsense.', script: 'drive fast' },
+      ],
+    };
+    const [fast, nonsense] = [...fairnessReports(strict, robotOf(strict))].map(({ report }) => report);
+    expect(fast!.verdict).toBe('fails');
+    expect(fast!.refusedBy).toEqual([
+      { expectation: few.expectations.length, runs: 24, says: expect.stringMatching(/at its fastest/) },
+    ]);
+    expect(nonsense!.verdict).toBe('cannot run');
+    expect(fairnessOf([fast!, nonsense!]).share).toBe(0);
+  });
+
+  it('a break that the lesson calls right as well is no fault that was missed', () => {
+    const lesson = { ...lessonOf('bump-and-turn'), timeLimitS: 30 };
+    const judge = (one: Lesson) => {
+      const quick = { ...one, proof: { ...one.proof, runs: 24 }, expectations: one.expectations.slice(0, 1) };
+      return strengthOf(
+        quick,
+        [...strengthReports(quick, robotOf(one), undefined, [0, 4])].map((r) => r.report),
+      );
+    };
+    const [without, all] = [judge({ ...lesson, accepts: [] }), judge(lesson)];
+    expect(all.missed + all.rightToo).toBe(without.missed);
+  });
+});
+
+describe('a script’s own declaration', () => {
+  it('sets the sensor: a part that can tell colours tells them, whatever it was set to', () => {
+    const seen = `sensor hold is colour on K4\nwait 0.5 s\nif hold is white\n  show "white"\nelse if hold is nothing\n  show "nothing"\nelse\n  show "other"\nend`;
+    const run = rehearseRun(cargo, robotOf(cargo), parseScript(seen), 3);
+    expect(run.run.events.find(({ kind }) => kind === 'display')!.text).toMatch(/white|nothing/);
+  });
+
+  it('says in which unit a distance is shown and compared', () => {
+    const quay = lessonOf('stop-short');
+    const shows = (unit: string) => {
+      const text = `sensor front is distance${unit} on K2\nwait 0.5 s\nshow front`;
+      const { run } = rehearseRun(
+        { ...quay, varies: undefined } as unknown as Lesson,
+        robotOf(quay),
+        parseScript(text),
+        3,
+      );
+      return Number(run.events.find(({ kind }) => kind === 'display')!.text);
+    };
+    const cm = shows('');
+    expect(cm).toBeGreaterThan(80);
+    expect(cm).toBeLessThan(120);
+    // 1 in = 25.4 mm exactly.
+    expect(shows(' in in')).toBeCloseTo(cm / 2.54, 1);
+    expect(shows(' in mm')).toBeCloseTo(cm * 10, 0);
+    const moved = parseScript(
+      'sensor front is distance in in on K2\nlet here = 0 cm\nset here to front\nwait until front > here + 5',
+    );
+    expect(JSON.stringify(moved.steps)).toContain('127');
+  });
+});
