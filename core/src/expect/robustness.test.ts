@@ -36,6 +36,15 @@ const NOTHING: Ends = [-Infinity, Infinity];
 
 /** The definitions read straight off the page, sample by sample, on intervals: slow, and nothing to get wrong. */
 function byDefinition(f: Formula, trace: Trace, i: number): Ends {
+  if (told.of !== trace) told = { of: trace, ends: new Map() };
+  const key = told.ends.get(f) ?? [];
+  told.ends.set(f, key);
+  return (key[i] ??= endsOf(f, trace, i));
+}
+/** What was read off already on this trace: nested windows would ask for it again and again. */
+let told: { of: Trace | null; ends: Map<Formula, Ends[]> } = { of: null, ends: new Map() };
+
+function endsOf(f: Formula, trace: Trace, i: number): Ends {
   const times = [...trace.timesS].map((t) => Math.round(t * 1000));
   const n = times.length;
   const end = times[n - 1]!;
@@ -83,15 +92,17 @@ function byDefinition(f: Formula, trace: Trace, i: number): Ends {
     case 'eventually':
       return most(within(f.window, f.of));
     case 'share': {
-      // Margins, worst first, each as often as it lasts ms, until less than the share is left above.
-      const quantile = (end: 0 | 1) => {
-        const margins = [...times.keys()]
-          .slice(0, Math.max(1, n - 1))
-          .flatMap((j) =>
-            Array<number>(n === 1 ? 1 : times[j + 1]! - times[j]!).fill(byDefinition(f.of, trace, j)[end]),
-          );
-        margins.sort((a, b) => a - b);
-        return margins[Math.min(margins.length - 1, Math.floor((1 - f.least) * margins.length + 1e-3))]!;
+      // The least margin at or below which more of the time lies than may be lost.
+      const quantile = (which: 0 | 1) => {
+        const all = times.map((t, j) => ({
+          margin: byDefinition(f.of, trace, j)[which],
+          ms: n === 1 ? 1 : (times[j + 1] ?? t) - t,
+        }));
+        const whole = all.reduce((sum, { ms }) => sum + ms, 0);
+        const upTo = (margin: number) =>
+          all.reduce((sum, one) => (one.margin <= margin ? sum + one.ms : sum), 0);
+        const enough = all.filter(({ margin }) => upTo(margin) > (1 - f.least) * whole + 1e-3);
+        return Math.min(...enough.map(({ margin }) => margin));
       };
       return [quantile(0), quantile(1)];
     }
