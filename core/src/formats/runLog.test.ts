@@ -86,6 +86,22 @@ describe('a real robot’s log', () => {
     expect([...values].map((v) => (Number.isNaN(v) ? null : v))).toEqual([15, null, null, 12]);
   });
 
+  it('takes a sensor’s own number for nothing as no reading, not as a distance', () => {
+    const far = { ...front, noReading: 255 };
+    expect([...trace('t,K2\n0,255\n1,20\n', time, far).signals.K2!.values]).toEqual([NaN, 20]);
+    expect(guessColumn('K2', [{ socket: 'K2', unit: 'cm', noReading: 255 }])).toMatchObject({
+      noReading: 255,
+    });
+  });
+
+  it.each([
+    ['a decimal comma among commas', 't,K2\n0,35\n0,5,36\n', /^Line 3 has 3 fields, the first line names 2/],
+    ['a row that is short', 't,K2\n0,35\n1\n', /^Line 3 has 1 field, the first line names 2/],
+  ])('%s is told, and nothing is taken for a reading', (_, text, says) => {
+    const read = readRunLog(text, [time, front]);
+    expect(read.ok ? '' : read.says).toMatch(says);
+  });
+
   it('reads decimal commas where semicolons part the fields', () => {
     const { values } = trace('t;K2\n0,0;15,5\n0,1;14,5\n', time, front).signals.K2!;
     expect([...values]).toEqual([15.5, 14.5]);

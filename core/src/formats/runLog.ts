@@ -1,4 +1,4 @@
-import { found, refused, toBase, units, type Outcome, type Unit } from '../quantity/index.ts';
+import { countOf, found, refused, toBase, units, type Outcome, type Unit } from '../quantity/index.ts';
 import { fromBaseTo, type ReadingUnit } from '../sensing/index.ts';
 import type { Trace } from '../sim/index.ts';
 import { readCsv } from './csv.ts';
@@ -10,7 +10,8 @@ export const LOG_COLUMNS = 24;
 /** What a column of a log is: the time, a signal in a unit, or nothing that is wanted. */
 export type LogColumn =
   | { as: 'time'; unit: 's' | 'ms' }
-  | { as: 'signal'; signal: string; unit: Unit | ''; target: string }
+  /** `noReading`: the number that this sensor says when it has nothing to say. */
+  | { as: 'signal'; signal: string; unit: Unit | ''; target: string; noReading?: number }
   | { as: 'nothing' };
 
 export interface LogHead {
@@ -58,7 +59,7 @@ const guesses: [RegExp, string][] = [
 /** What a column most likely is, by its name; `sockets` are the robot's. */
 export function guessColumn(
   typed: string,
-  sockets: readonly { socket: string; unit: ReadingUnit }[],
+  sockets: readonly { socket: string; unit: ReadingUnit; noReading?: number }[],
 ): LogColumn {
   const name = typed.replace(/_/g, ' ').trim();
   const unitIn = (text: string) => /\b(mm|cm|in|deg|ms|s|%)\b/i.exec(text)?.[1]?.toLowerCase();
@@ -75,6 +76,7 @@ export function guessColumn(
       signal: own.socket,
       unit: said || (own.unit === 'deg/s' ? '' : own.unit),
       target: own.unit,
+      ...(own.noReading === undefined ? {} : { noReading: own.noReading }),
     };
   }
   const known = guesses.find(([pattern]) => pattern.test(name))?.[1];
@@ -116,6 +118,17 @@ export function readRunLog(text: string, mapping: readonly LogColumn[]): Outcome
   let first = 0;
   for (let r = 0; r < n; r++) {
     const { line, fields } = rows[r]!;
+    const [has, named] = [
+      fields.findLastIndex((field) => field.trim() !== '') + 1,
+      head.value.columns.length,
+    ];
+    if (fields.length < named || has > named)
+      return refused(
+        `Line ${line} has ${countOf(fields.length, 'field')}, the first line names ${named}.`,
+        has > named
+          ? 'Is a decimal comma in it? Then part the fields by semicolons, or write points.'
+          : 'Leave a field empty where there was no reading, and keep its comma.',
+      );
     const t = number(fields[at]) / perS;
     if (!Number.isFinite(t))
       return refused(`Line ${line}: the time “${fields[at] ?? ''}” is no number.`, 'Mend that line.');
@@ -126,7 +139,7 @@ export function readRunLog(text: string, mapping: readonly LogColumn[]): Outcome
         `Line ${line}: the time does not go forward.`,
         'Sort the rows by time and leave doubles out.',
       );
-    for (const [k, { i, unit, target }] of signals.entries()) {
+    for (const [k, { i, unit, target, noReading }] of signals.entries()) {
       const raw = number(fields[i]);
       const field = (fields[i] ?? '').trim();
       if (Number.isNaN(raw) && field !== '' && field.toLowerCase() !== 'none')
@@ -134,7 +147,8 @@ export function readRunLog(text: string, mapping: readonly LogColumn[]): Outcome
           `Line ${line}: “${field.slice(0, 20)}” is no number.`,
           'Leave the field empty where there was no reading.',
         );
-      const base = unit === '' ? raw : toBase(raw, unit);
+      const told = raw === noReading ? NaN : raw;
+      const base = unit === '' ? told : toBase(told, unit);
       columns[k]![r] = target === 'mm/s' || unit === '' ? base : fromBaseTo(base, target as ReadingUnit);
     }
   }

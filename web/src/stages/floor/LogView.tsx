@@ -105,10 +105,10 @@ export function LogView({ context, toggle }: { context: StageContext; toggle: Re
   const [open, setOpen] = useState<number | null>(null);
   const sockets = useMemo(
     () =>
-      build.fittings.map((fitting) => ({
-        socket: fitting.socket,
-        unit: sensorOf(kit, fitting)?.unit ?? ('' as const),
-      })),
+      build.fittings.map((fitting) => {
+        const { unit = '' as const, noReading } = sensorOf(kit, fitting) ?? {};
+        return { socket: fitting.socket, unit, ...(noReading === undefined ? {} : { noReading }) };
+      }),
     [build, kit],
   );
   const read = useMemo(() => (file ? readRunLog(file.text, mapping) : null), [file, mapping]);
@@ -127,9 +127,9 @@ export function LogView({ context, toggle }: { context: StageContext; toggle: Re
     ['', { as: 'nothing' }],
     ['time s', { as: 'time', unit: 's' }],
     ['time ms', { as: 'time', unit: 'ms' }],
-    ...sockets.map(({ socket, unit }): [string, LogColumn] => [
+    ...sockets.map(({ socket, unit, ...code }): [string, LogColumn] => [
       socket,
-      { as: 'signal', signal: socket, unit: unit === 'deg/s' ? '' : unit, target: unit },
+      { as: 'signal', signal: socket, unit: unit === 'deg/s' ? '' : unit, target: unit, ...code },
     ]),
     ...Object.entries(logSignals).map(([signal, target]): [string, LogColumn] => [
       signal,
