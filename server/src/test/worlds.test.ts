@@ -144,7 +144,7 @@ describe('a script’s own declaration', () => {
     const shows = (unit: string) => {
       const text = `sensor front is distance${unit} on K2\nwait 0.5 s\nshow front`;
       const { run } = rehearseRun(
-        { ...quay, varies: undefined } as unknown as Lesson,
+        { ...quay, varies: undefined },
         robotOf(quay),
         parseScript(text),
         3,
