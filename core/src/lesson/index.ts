@@ -4,6 +4,7 @@ export * from './worlds.ts';
 export * from './simRobot.ts';
 export * from './strength.ts';
 export * from './fairness.ts';
+export * from './mends.ts';
 export { courseFacts } from './courseFacts.ts';
 export * from './smallestChange.ts';
 export * from './measures.ts';

@@ -32,9 +32,19 @@ export interface StaleVerdict {
 export const QUICK_LOOKS = 5;
 
 /**
+ * The greatest scatter of n looks that comes by chance, as a multiple of the scatter that is known: the upper limit of an s chart
+ * (Shewhart 1931; B6 of the tables, 1.964 for n = 5), with c4 = (4n − 4)/(4n − 3).
+ */
+function scatterLimit(n: number): number {
+  const c4 = (4 * n - 4) / (4 * n - 3);
+  return c4 + 3 * Math.sqrt(1 - c4 * c4);
+}
+
+/**
  * Whether stored readings still hold: they are stale when the mean has moved by more than three standard
  * errors (Shewhart 1931) and the move eats more than a quarter of the margin. A move away from the
- * threshold is held against the other surface's margin, because a change of light moves both.
+ * threshold is held against the other surface's margin, because a change of light moves both. They are stale as well when the
+ * fresh looks scatter more than chance allows, so much that three of their sds eat more than a quarter of the margin.
  */
 export function staleCheck(input: StaleInput): StaleVerdict {
   const { surface, threshold, otherMean, step, unit } = input;
@@ -79,6 +89,18 @@ export function staleCheck(input: StaleInput): StaleVerdict {
       eaten,
       says: `${moved}.${part}`,
       mend: 'Read all surfaces again and decide anew.',
+    };
+  }
+  const scatter = now.sd ?? 0;
+  const wide = margin === null || 3 * scatter > 0.25 * margin;
+  if (scatter > scatterLimit(now.n) * sd && wide) {
+    return {
+      verdict: 'read again',
+      shift,
+      standardErrors,
+      eaten,
+      says: `The ${surface} scatters by ${formatNumber(scatter)} ${unit} now; it was ${formatNumber(old.sd ?? 0)} ${unit}.`,
+      mend: 'Look for a loose plug, a shadow or a changed height, then read all surfaces again.',
     };
   }
   return {

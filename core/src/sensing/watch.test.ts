@@ -32,6 +32,16 @@ describe('whether stored readings still hold', () => {
     expect(little.standardErrors).toBeGreaterThan(3);
   });
 
+  // B6 of the s chart for five looks is 1.964 (Montgomery 2009, appendix VI).
+  it('calls them stale when the looks scatter far more than they did, though the mean is the same', () => {
+    const wild = check({ stored: { values: [20, 20, 20, 20, 20] }, fresh: [60, 0, 20, 40, 10] });
+    expect(wild.verdict).toBe('read again');
+    expect(wild.says).toMatch(/scatters by 24.1 % now; it was 0 %/);
+    expect(check({ stored: { values: [20, 20, 20, 20, 20] }, fresh: [20, 21, 19, 20, 22] }).verdict).toBe(
+      'keep',
+    );
+  });
+
   it('calls them stale when the mean moved for sure and eats more than a quarter of the margin', () => {
     const stale = check({ fresh: [30, 31, 30, 29, 30] });
     expect(stale).toMatchObject({ verdict: 'read again', shift: 8 });

@@ -278,7 +278,7 @@ describe('table, button, turret, gyro', () => {
     const carried = sounder({ aheadMm: 0, onTurret: true });
     const text = (wait: string) =>
       `sensor front is distance on K2\nmotor scanner is turret on MX\nturret left 90 deg\n${wait}show front`;
-    expect(Number(shown(run(text('wait 1 s\n'), course, [carried]))[0])).toBeCloseTo(500, -1);
+    expect(Number(shown(run(text('wait 1 s\n'), course, [carried]))[0])).toBeCloseTo(50, 0);
     const turret = run(text('wait 1 s\n'), course, [carried]).trace.signals.turret!.values;
     expect(Math.min(...turret)).toBeLessThan(-90.5);
     expect(turret.at(-1)!).toBeCloseTo(-90, 0);

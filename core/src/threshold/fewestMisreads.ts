@@ -42,14 +42,18 @@ export function crossing(a: number, sa: number, b: number, sb: number): number {
   return between(one) ? one : between(two) ? two : sa < sb ? Math.max(a, b) : Math.min(a, b);
 }
 
-/** The cut with the fewest misread samples; of several, the middle of the widest gap, and of those the one nearest halfway. */
+/**
+ * The cut with the fewest misread samples, each surface's as a share of its own: a set that was read more often weighs no more, as
+ * with the bell curves. Of several, the middle of the widest gap, and of those the one nearest halfway.
+ */
 export function fewestByCounting(low: readonly number[], high: readonly number[]): number {
   const levels = [...new Set([...low, ...high])].sort((x, y) => x - y);
   const middle = (mean(low) + mean(high)) / 2;
   let best = { misreads: Infinity, width: 0, at: levels[0]! };
   for (let i = 1; i < levels.length; i++) {
     const [below, above] = [levels[i - 1]!, levels[i]!];
-    const misreads = low.filter((v) => v >= above).length + high.filter((v) => v <= below).length;
+    const misreads =
+      low.filter((v) => v >= above).length / low.length + high.filter((v) => v <= below).length / high.length;
     const width = above - below;
     const at = (below + above) / 2;
     const wider = width - best.width;
@@ -57,8 +61,8 @@ export function fewestByCounting(low: readonly number[], high: readonly number[]
     // Widths that differ in their last digits only are the same.
     const hair = 1e-9 * width;
     if (
-      misreads < best.misreads ||
-      (misreads === best.misreads && (wider > hair || (wider > -hair && nearer)))
+      misreads < best.misreads - 1e-12 ||
+      (misreads < best.misreads + 1e-12 && (wider > hair || (wider > -hair && nearer)))
     ) {
       best = { misreads, width, at };
     }

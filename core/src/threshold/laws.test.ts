@@ -4,6 +4,7 @@ import { convert } from '../quantity/index.ts';
 import {
   byMethod,
   confusedSurfaces,
+  fewestByCounting,
   figures,
   otsuSplit,
   pairOf,
@@ -35,6 +36,15 @@ describe('every method', () => {
         return (
           x.length === y.length && x.every((w, i) => w.method === y[i]!.method && alike(w.exact, y[i]!.exact))
         );
+      }),
+    );
+  });
+
+  it('counting does not mind how often a surface was read: only which share is misread', () => {
+    fc.assert(
+      fc.property(readings, readings, fc.integer({ min: 2, max: 4 }), (a, b, times) => {
+        const often = Array.from({ length: times }, () => a).flat();
+        return fewestByCounting(a, b) === fewestByCounting(often, b);
       }),
     );
   });

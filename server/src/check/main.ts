@@ -1,8 +1,10 @@
 // npm run check: judges scripts without the browser. Exit status 0 all proved, 1 not all, 2 could not judge.
 import { sentence, type Proof } from '@vigilum/core/expect';
-import { prove, strengthOf, strengthReports, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import { strengthOf, strengthReports, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
+import { availableParallelism } from 'node:os';
+import { startSimulations, type Simulations } from '../jobs/simulations.ts';
 import { shippedKits } from '../starter/starter.ts';
 import { CannotJudge, readArguments } from './arguments.ts';
 import { readLesson, readScripts, type ScriptFile } from './files.ts';
@@ -15,6 +17,8 @@ interface Judged {
   low: number;
   high: number;
   worstSeed: number | null;
+  /** The sentences that refuse it, the gravest first. */
+  refusedBy: string[];
   says: string[];
 }
 
@@ -25,7 +29,12 @@ function robotFor({ robot }: Lesson): KnownRobot {
   return { kit, build: robot.build, sets: [], thresholds: robot.thresholds };
 }
 
-function judgeScript(lesson: Lesson, known: KnownRobot, { name, text }: ScriptFile): Judged {
+async function judgeScript(
+  simulations: Simulations,
+  lesson: Lesson,
+  known: KnownRobot,
+  { name, text }: ScriptFile,
+): Promise<Judged> {
   const program = parseScript(text);
   const { runs, seed } = lesson.proof;
   if (!canRun(program)) {
@@ -39,30 +48,42 @@ function judgeScript(lesson: Lesson, known: KnownRobot, { name, text }: ScriptFi
       low: 0,
       high: 1,
       worstSeed: null,
+      refusedBy: [],
       says: empty,
     };
   }
-  const { proof } = prove(lesson, known, program, seed, runs);
+  const proof = await simulations.prove({ lesson, known, text, seed, runs });
+  const told = (i: number) => sentence(lesson.expectations[i]!, lesson.course);
   const says = proof.each.map(
     ({ passes, worstSays }, i) =>
-      `${passes}/${proof.runs} ${sentence(lesson.expectations[i]!, lesson.course)}${passes < proof.runs ? `; worst: ${worstSays}` : ''}`,
+      `${passes}/${proof.runs} ${told(i)}${passes < proof.runs ? `; worst: ${worstSays}` : ''}`,
   );
   const { verdict, passes, low, high, worstSeed } = proof;
-  return { script: name, verdict, passes, runs: proof.runs, low, high, worstSeed, says };
+  const refusedBy =
+    verdict === 'proved'
+      ? []
+      : proof.each
+          .map((one, i) => ({ kept: one.passes, says: told(i) }))
+          .filter(({ kept }) => kept < proof.runs)
+          .sort((a, b) => a.kept - b.kept)
+          .map(({ says: why }) => why);
+  return { script: name, verdict, passes, runs: proof.runs, low, high, worstSeed, refusedBy, says };
 }
 
 const percent = (share: number) => `${formatNumber(100 * share, 0)} %`;
 const print = (line: string) => process.stdout.write(`${line}\n`);
 
-function tell({ script, verdict, passes, runs, low, high, says }: Judged): void {
+function tell({ script, verdict, passes, runs, low, high, refusedBy, says }: Judged): void {
   print(
     `${script}: ${verdict}${runs > 0 ? `, ${passes} of ${runs} runs, pass rate ${percent(low)} to ${percent(high)}` : ''}`,
   );
+  if (refusedBy.length > 0) print(`  refused by: ${refusedBy.join('; ')}`);
   for (const line of says) print(`  ${line}`);
 }
 
 /** Judges what was asked for and says the exit status. */
-export function check(args: string[]): number {
+export async function check(args: string[]): Promise<number> {
+  const simulations = startSimulations(availableParallelism());
   try {
     const asked = readArguments(args);
     const given = readLesson(asked.lesson);
@@ -78,8 +99,9 @@ export function check(args: string[]): number {
         ? readScripts(asked.scripts)
         : [{ name: 'model answer', text: lesson.modelScript }];
     const judged: Judged[] = [];
-    for (const script of scripts) {
-      const one = judgeScript(lesson, known, script);
+    // All are judged side by side, on every processor, and told in their order.
+    for (const judging of scripts.map((script) => judgeScript(simulations, lesson, known, script))) {
+      const one = await judging;
       judged.push(one);
       if (!asked.json) tell(one);
     }
@@ -111,5 +133,7 @@ export function check(args: string[]): number {
     if (!(error instanceof CannotJudge)) throw error;
     process.stderr.write(`${error.message}\n`);
     return 2;
+  } finally {
+    await simulations.close();
   }
 }

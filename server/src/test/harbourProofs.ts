@@ -41,7 +41,7 @@ const proofs = usualLessons.map((lesson): LessonProofs => {
     };
   });
   // Fewer runs than a teacher's: enough to see that a fault is caught, and quick.
-  const quick = { ...lesson, proof: { ...lesson.proof, runs: 36 } };
+  const quick = { ...lesson, proof: { ...lesson.proof, runs: 22 } };
   const strength = strengthOf(
     lesson,
     [...strengthReports(quick, known)].map(({ report }) => report),

@@ -315,6 +315,10 @@ describe('npm run check', () => {
       ['fulmar.txt', 'fails'],
       ['gannet.txt', 'proved'],
     ]);
+    expect(check('--lesson', 'tide-line', '--script', teams)).toEqual([
+      1,
+      expect.stringMatching(/fulmar\.txt: fails.*\n {2}refused by: Stops within 24 mm past/),
+    ]);
     script('teams/shag.txt', 'drive fast');
     expect(check('--lesson', 'tide-line', '--script', teams)[0]).toBe(2);
   });

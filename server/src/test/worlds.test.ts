@@ -3,6 +3,7 @@ import {
   expectationVaries,
   fairnessOf,
   fairnessReports,
+  mendsThatHelp,
   forRobot,
   rehearseRun,
   runSeed,
@@ -129,6 +130,29 @@ describe('fairness', () => {
     };
     const [without, all] = [judge({ ...lesson, accepts: [] }), judge(lesson)];
     expect(all.missed + all.rightToo).toBe(without.missed);
+  });
+});
+
+describe('a mend', () => {
+  const tide = lessonOf('tide-line');
+  const model = tide.modelScript;
+  const helps = (text: string, ...mended: string[]) => mendsThatHelp(tide, robotOf(tide), text, mended);
+
+  it('is offered where the lesson goes better for it, or no worse', () => {
+    expect(helps(model.replace('stop\n', ''), model)).toEqual([true]);
+    expect(helps(model.replace('<', '>'), model)).toEqual([true]);
+    expect(helps(model, model.replace('30 %', '25 %'))).toEqual([true]);
+  });
+
+  it('is not offered where it would break a script that works', () => {
+    expect(
+      helps(model, model.replace('<', '>'), model.replace('30 %', '100 %'), model.replace('stop', 'stopp')),
+    ).toEqual([false, false, false]);
+  });
+
+  it('of a script that cannot run is one that lets it run, or leaves fewer faults', () => {
+    const two = model.replace('stop', 'stopp').replace('drive', 'drve');
+    expect(helps(two, two.replace('stopp', 'stop'), model, two)).toEqual([true, true, false]);
   });
 });
 

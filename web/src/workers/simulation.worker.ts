@@ -4,6 +4,7 @@ import { passed, type JudgedRun } from '@vigilum/core/expect';
 import {
   courseFacts,
   fairnessReports,
+  mendsThatHelp,
   proveOnce,
   rehearseRun,
   rehearse,
@@ -85,6 +86,11 @@ const simulation = {
       const run = proveOnce(mine.lesson, mine.known, program, runSeed(seed, from + i));
       return { ...run, ok: passed(run) };
     });
+  },
+  /** Whether each mended text may be offered in place of the job's own. */
+  triedMends(job: Job, mended: string[]): boolean[] {
+    const { lesson, known } = prepare(job).job;
+    return mendsThatHelp(lesson, known, job.text, mended);
   },
   /** Begins to judge the other right answers of a lesson; this worker takes every n-th from the k-th on. */
   beginFairness(job: Job, part: [number, number]): void {

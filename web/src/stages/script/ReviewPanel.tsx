@@ -3,12 +3,14 @@ import { countOf } from '@vigilum/core/quantity';
 import type { Finding } from '@vigilum/core/script';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import type { Tried } from './useTriedMends.ts';
 
 const tone = { fault: 'fault', risk: 'risk', note: 'now' } as const;
 
 /** What the review found, each with where, what, why and what mends it. */
 export function ReviewPanel({
   findings,
+  tried,
   mend,
   goTo,
   first,
@@ -16,6 +18,8 @@ export function ReviewPanel({
   children,
 }: {
   findings: readonly Finding[];
+  /** What became of a finding's mend when it was tried. */
+  tried: (finding: Finding) => Tried;
   mend: (finding: Finding) => void;
   goTo: (line: number) => void;
   /** Said before all findings: a clash, a failed save. */
@@ -46,7 +50,7 @@ export function ReviewPanel({
               says={finding.says}
               more={[finding.why, finding.mend].filter(Boolean).join(' ')}
             >
-              {finding.fix ? (
+              {finding.fix && tried(finding) === 'helps' ? (
                 <button type="button" className="btn btn-primary" onClick={() => mend(finding)}>
                   {finding.fix.label}
                 </button>
@@ -57,6 +61,9 @@ export function ReviewPanel({
                   onClick={() => goTo(finding.line)}
                 >
                   Go to line {finding.line}
+                  {finding.fix && tried(finding) === 'trying' ? (
+                    <span className="font-normal text-ink-2"> · a mend is being tried</span>
+                  ) : null}
                 </button>
               )}
             </FindingCard>

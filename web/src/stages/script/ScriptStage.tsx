@@ -25,6 +25,7 @@ import { StepList } from './StepList.tsx';
 import { useWriter } from './useWriter.ts';
 import { VersionsView } from './VersionsView.tsx';
 import { WordList } from './WordList.tsx';
+import { useTriedMends } from './useTriedMends.ts';
 
 const PasteProgram = lazy(async () => ({
   default: (await import('../../phrasebook/PasteProgram.tsx')).PasteProgram,
@@ -85,6 +86,7 @@ function ScriptBench({ session }: { session: ScriptSession }) {
   const program = useMemo(() => parseScript(text), [text]);
   const findings = useMemo(() => review(program, reviewing), [program, reviewing]);
   const faults = findings.filter((f) => f.grade === 'fault').length;
+  const tried = useTriedMends(text, findings, record.lesson, context.known);
 
   const choose = (next: View) => {
     setParams({ view: next }, { replace: true });
@@ -247,6 +249,7 @@ function ScriptBench({ session }: { session: ScriptSession }) {
       </Panel>
       <ReviewPanel
         findings={findings}
+        tried={tried}
         mend={mend}
         goTo={goTo}
         footer={
