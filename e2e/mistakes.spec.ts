@@ -33,7 +33,7 @@ test('a trial without a measurement is not logged, and says why', async ({ page 
   await page.getByRole('button', { name: /^Log trial/ }).click();
   await expect(page.getByText('Millimetres by ruler, 0 to 10000.')).toBeVisible();
   await page.getByLabel('from the near edge, mm').fill('45');
-  await expect(page.getByText('45 mm past the edge, 15 mm too far.')).toBeVisible();
+  await expect(page.getByText('45 mm past the edge, 21 mm too far.')).toBeVisible();
   await page.getByLabel('stopwatch, s (if taken)').fill('soon');
   await page.getByRole('button', { name: /^Log trial/ }).click();
   await expect(page.getByText('Seconds, 0 to 3600.')).toBeVisible();
