@@ -2,7 +2,7 @@ import { proposedCautions, textsFollow, usualSteps, variantOf, type Lesson } fro
 import { backOffFive, lookBothWays, stopShort, throughTheBasin } from './distance.ts';
 import { coloursOfTheCargo, countTheLanes, followTheChannel, piersEdge, tideLine } from './lines.ts';
 import { harbourSteps } from './stepWords.ts';
-import { harbourAccepts, harbourRightToo } from './rightToo.ts';
+import { harbourAccepts, harbourRightToo } from './rightToo/index.ts';
 import { harbourTwists } from './twists.ts';
 import { harbourVaries } from './varies.ts';
 import { harbourWords } from './words.ts';
@@ -43,20 +43,17 @@ function replaced<T>(value: T, pairs: readonly (readonly [string, string])[]): T
 function written(lesson: Lesson): Lesson {
   const { skills, ...words } = harbourWords[lesson.slug]!;
   const own = harbourTwists[lesson.slug];
+  const { modelScript, expectations, faults = [] } = lesson;
+  const judged = replaced({ modelScript, expectations, faults }, own?.replace ?? []);
   const whole: Lesson = {
     ...lesson,
     aim: own?.aim ?? lesson.aim,
-    ...(own?.replace
-      ? replaced(
-          { modelScript: lesson.modelScript, expectations: lesson.expectations, faults: lesson.faults ?? [] },
-          own.replace,
-        )
-      : {}),
+    ...judged,
     skills,
     cautions:
       lesson.slug === 'tide-line' ? lesson.cautions : proposedCautions(lesson).map(({ says }) => says),
     ...(own ? { twist: own.twist } : {}),
-    rightToo: harbourRightToo[lesson.slug]!,
+    rightToo: harbourRightToo(lesson.slug, judged.modelScript),
     ...(harbourAccepts[lesson.slug] ? { accepts: harbourAccepts[lesson.slug] } : {}),
     ...(harbourVaries[lesson.slug] ? { varies: harbourVaries[lesson.slug] } : {}),
   };

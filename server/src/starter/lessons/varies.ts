@@ -1,5 +1,9 @@
 import type { Twist } from '@vigilum/core/lesson';
 import { card, number } from './parameters.ts';
+import { harbourTwists } from './twists.ts';
+
+/** What differs from team to team differs from run to run as well. */
+const asTwisted = (slug: string): Twist => harbourTwists[slug]!.twist;
 
 /** What differs from run to run of a proof, by lesson: a typed answer, or a way known by heart, fits one run and not the next. */
 export const harbourVaries: Record<string, Twist> = {
@@ -18,12 +22,7 @@ export const harbourVaries: Record<string, Twist> = {
       { at: '/expectations/0/seconds', value: 'first + 0.1' },
     ],
   },
-  'bump-and-turn': {
-    parameters: [number('wide', 'width of the boathouse', 'cm', 130, 180, 10, 150)],
-    constraints: [],
-    family: { id: 'boathouse', values: { widthMm: '10 * wide' } },
-    bindings: [],
-  },
+  'bump-and-turn': asTwisted('bump-and-turn'),
   'stop-short': {
     parameters: [number('way', 'way up to the quay', 'cm', 80, 120, 5, 100)],
     constraints: [],
@@ -53,15 +52,7 @@ export const harbourVaries: Record<string, Twist> = {
       { at: '/timeLimitS', value: '20 + 3 * (lanes + yachts)' },
     ],
   },
-  'follow-the-channel': {
-    parameters: [
-      number('gentle', 'radius of the gentle bend', 'cm', 34, 50, 2, 40),
-      number('straight', 'first straight', 'cm', 30, 60, 5, 45),
-    ],
-    constraints: [],
-    family: { id: 'channel', values: { gentleMm: '10 * gentle', straightMm: '10 * straight' } },
-    bindings: [],
-  },
+  'follow-the-channel': asTwisted('follow-the-channel'),
   'piers-edge': {
     parameters: [number('long', 'length of the pier', 'cm', 130, 150, 5, 150)],
     constraints: [],
@@ -77,15 +68,7 @@ export const harbourVaries: Record<string, Twist> = {
     family: { id: 'fork', values: { shortMm: '10 * short', longMm: '10 * long' } },
     bindings: [],
   },
-  'through-the-basin': {
-    parameters: [
-      number('mirrored', 'mirrored (0 or 1)', '', 0, 1, 1, 0),
-      number('cell', 'width of the way', 'mm', 410, 440, 10, 420),
-    ],
-    constraints: [],
-    family: { id: 'basin', values: { mirrored: 'mirrored', cellMm: 'cell' } },
-    bindings: [],
-  },
+  'through-the-basin': asTwisted('through-the-basin'),
   'harbour-rules': {
     parameters: [
       number('place', 'ferry: 1 halfway, 2 at the green card', '', 1, 2, 1, 1),
@@ -102,27 +85,14 @@ export const harbourVaries: Record<string, Twist> = {
     },
     bindings: [],
   },
-  'round-the-buoy': {
-    parameters: [number('at', 'buoy, from the start', 'cm', 56, 74, 2, 62)],
-    constraints: [],
-    family: { id: 'buoy', values: { buoyAtMm: '10 * at' } },
-    bindings: [],
-  },
+  'round-the-buoy': asTwisted('round-the-buoy'),
   'guard-the-island': {
     parameters: [number('pace', 'speed of the other robot, mm a second', '', 0, 10, 5, 5)],
     constraints: [],
     family: { id: 'island', values: { speedMm: 'pace' } },
     bindings: [],
   },
-  'find-the-beacon': {
-    parameters: [
-      number('far', 'beacon, ahead', 'cm', 90, 130, 5, 115),
-      number('aside', 'beacon, to the right', 'cm', 20, 60, 5, 50),
-    ],
-    constraints: [],
-    family: { id: 'beacon', values: { distanceMm: '10 * far', asideMm: '10 * aside' } },
-    bindings: [],
-  },
+  'find-the-beacon': asTwisted('find-the-beacon'),
   'colours-of-the-cargo': {
     parameters: [card('one', 'red'), card('two', 'green'), card('three', 'blue')],
     constraints: ['one <> two', 'two <> three', 'one <> three'],
