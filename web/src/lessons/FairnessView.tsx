@@ -1,5 +1,5 @@
 import { Ban, Scale } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { sentence } from '@vigilum/core/expect';
 import { fairnessOf, type FairnessReport, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
@@ -7,42 +7,21 @@ import { formatNumber } from '@vigilum/core/quantity';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { Empty } from '../ui/states.tsx';
 import { useKey } from '../ui/useKey.ts';
-import { useLongWork } from '../ui/useLongWork.ts';
 import { VerdictMark, type Tone } from '../ui/verdict.tsx';
-import { simulations, type Job } from '../workers/simulation.ts';
+import type { Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
+import { useReports } from './useReports.ts';
 import { modelKnown } from './useSubject.ts';
 
 const toneOf = ({ verdict, right }: FairnessReport): Tone =>
   verdict === 'proved' ? 'done' : right ? 'fault' : 'risk';
 
 /** Judges every other right answer in all workers at once; reports come as they are made. */
-function useFairness() {
-  const [reports, setReports] = useState<FairnessReport[]>([]);
-  const [of, setOf] = useState(0);
-  const { going, run, cancel } = useLongWork();
-  const begin = (job: Job) => {
-    setReports([]);
-    setOf(0);
-    const found: FairnessReport[] = [];
-    return run(async (mine) => {
-      const workers = simulations();
-      await Promise.all(
-        workers.map(async (worker, k) => {
-          await worker.beginFairness(job, [k, workers.length]);
-          while (mine()) {
-            const next = await worker.nextFairness();
-            if (!next || !mine()) return;
-            found.push(next.report);
-            setOf(next.of);
-            setReports([...found]);
-          }
-        }),
-      );
-    });
-  };
-  return { reports, of, going, begin, cancel };
-}
+const useFairness = () =>
+  useReports<FairnessReport, Job>(
+    (worker, job, part) => worker.beginFairness(job, part),
+    (worker) => worker.moreFairness(),
+  );
 
 function Row({ lesson, report }: { lesson: Lesson; report: FairnessReport }) {
   const { slug } = useParams();

@@ -1,14 +1,14 @@
 import { Ban, ShieldCheck } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { sentence } from '@vigilum/core/expect';
 import { strengthOf, type FaultReport, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
-import { useLongWork } from '../ui/useLongWork.ts';
 import { VerdictMark, type Tone } from '../ui/verdict.tsx';
-import { simulations, type Job } from '../workers/simulation.ts';
+import type { Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
+import { useReports } from './useReports.ts';
 import { WithSubject } from './WithSubject.tsx';
 
 const tones: Record<FaultReport['outcome'], Tone> = {
@@ -26,32 +26,11 @@ const words: Record<FaultReport['outcome'], string> = {
 const order = { missed: 0, equivalent: 1, 'right too': 2, caught: 3 };
 
 /** Breaks a script in the usual ways in all workers at once; reports come as they are made. */
-function useStrength() {
-  const [reports, setReports] = useState<FaultReport[]>([]);
-  const [of, setOf] = useState(0);
-  const { going, run, cancel } = useLongWork();
-  const begin = (job: Job) => {
-    setReports([]);
-    setOf(0);
-    const found: FaultReport[] = [];
-    return run(async (mine) => {
-      const workers = simulations();
-      await Promise.all(
-        workers.map(async (worker, k) => {
-          await worker.beginStrength(job, [k, workers.length]);
-          while (mine()) {
-            const more = await worker.moreStrength();
-            if (!more || !mine()) return;
-            found.push(...more.reports);
-            setOf(more.of);
-            setReports([...found]);
-          }
-        }),
-      );
-    });
-  };
-  return { reports, of, going, begin, cancel };
-}
+const useStrength = () =>
+  useReports<FaultReport, Job>(
+    (worker, job, part) => worker.beginStrength(job, part),
+    (worker) => worker.moreStrength(),
+  );
 
 function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
   const { reports, of, going, begin, cancel } = useStrength();

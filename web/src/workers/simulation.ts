@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { Simulation } from './simulation.worker.ts';
 
-export type { Job } from './simulation.worker.ts';
+export type { Job, Simulation } from './simulation.worker.ts';
 
 const warm: Remote<Simulation>[] = [];
 /** As many as leave a processor to the page, four at most. */

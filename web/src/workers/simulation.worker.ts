@@ -63,10 +63,26 @@ const sent = (rehearsal: Rehearsal): Rehearsal => {
 
 /** Long work that goes on from call to call, so that it can be left between two. */
 let strength: ReturnType<typeof strengthReports> | null = null;
-let search: ReturnType<typeof smallestChange> | null = null;
 let fairness: ReturnType<typeof fairnessReports> | null = null;
+let search: ReturnType<typeof smallestChange> | null = null;
 /** How long one call of a long work takes at most, ms. */
 const SLICE_MS = 250;
+
+/** The next reports of a long work, as many as a slice of time holds; null when there are no more. */
+function nextReports<R>(
+  work: Iterator<{ of: number; report: R }> | null,
+): { of: number; reports: R[] } | null {
+  const until = performance.now() + SLICE_MS;
+  const reports: R[] = [];
+  let of = 0;
+  while (work && performance.now() < until) {
+    const next = work.next();
+    if (next.done) break;
+    reports.push(next.value.report);
+    ({ of } = next.value);
+  }
+  return reports.length > 0 ? { of, reports } : null;
+}
 
 const simulation = {
   /** One try from a named start. */
@@ -97,33 +113,13 @@ const simulation = {
     const { lesson, known } = prepare(job).job;
     fairness = fairnessReports(lesson, known, part);
   },
-  /** The next answer judged; `of` is how many there are in all. Null when there are no more. */
-  nextFairness(): { of: number; report: FairnessReport } | null {
-    const next = fairness?.next();
-    if (!next || next.done) return (fairness = null);
-    return next.value;
-  },
+  moreFairness: (): { of: number; reports: FairnessReport[] } | null => nextReports(fairness),
   /** Begins to break a script in the usual ways; this worker takes every n-th fault from the k-th on. */
   beginStrength(job: Job, part: [number, number]): void {
     const { lesson, known } = prepare(job).job;
     strength = strengthReports(lesson, known, job.text, part);
   },
-  /** The next reports; `of` is how many faults there are in all. Null when there are no more. */
-  moreStrength(): { of: number; reports: FaultReport[] } | null {
-    const until = performance.now() + SLICE_MS;
-    const reports: FaultReport[] = [];
-    let of = 0;
-    while (strength && performance.now() < until) {
-      const next = strength.next();
-      if (next.done) {
-        strength = null;
-        break;
-      }
-      reports.push(next.value.report);
-      ({ of } = next.value);
-    }
-    return reports.length > 0 ? { of, reports } : null;
-  },
+  moreStrength: (): { of: number; reports: FaultReport[] } | null => nextReports(strength),
   /** Begins to search the smallest change that makes a script prove its expectations. */
   beginSearch(job: Job): void {
     const { job: mine, program } = prepare(job);
