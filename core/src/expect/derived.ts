@@ -146,6 +146,24 @@ function numberIn(text: string): number | null {
   return found ? Number(found[0]) : null;
 }
 
+/** A signal of what stands on the display: `start` until the first text, then what `of` makes of each when it is shown. */
+function ofDisplay(
+  trace: Trace,
+  { events }: Scene,
+  start: number,
+  of: (text: string, atS: number) => number,
+): Signal {
+  const texts = events.filter(({ kind }) => kind === 'display');
+  let [at, now] = [0, start];
+  return column(trace, '', (i) => {
+    while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
+      const { text, atS } = texts[at++]!;
+      now = of(text, atS);
+    }
+    return now;
+  });
+}
+
 /** Signals with a name of their own. */
 const plain: Record<string, Derive> = {
   [SOME]: (trace) => level(trace, '', 0),
@@ -216,27 +234,12 @@ const plain: Record<string, Derive> = {
       i <= from ? 0 : Math.hypot(p.x[i]! - p.x[from]!, p.y[i]! - p.y[from]!),
     );
   },
-  'number shown': (trace, scene) => {
-    if (!scene.events.some(({ kind }) => kind === 'display')) return null;
-    let at = 0;
-    let shown = NaN;
-    const texts = scene.events.filter(({ kind }) => kind === 'display');
-    return column(trace, '', (i) => {
-      while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
-        shown = numberIn(texts[at++]!.text) ?? NaN;
-      }
-      return shown;
-    });
-  },
+  'number shown': (trace, scene) =>
+    scene.events.some(({ kind }) => kind === 'display')
+      ? ofDisplay(trace, scene, NaN, (text) => numberIn(text) ?? NaN)
+      : null,
   /** 1 while anything is shown, else −1. */
-  display: (trace, { events }) => {
-    const texts = events.filter(({ kind }) => kind === 'display');
-    let [at, now] = [0, ''];
-    return column(trace, '', (i) => {
-      while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) now = texts[at++]!.text;
-      return now.trim() === '' ? -1 : 1;
-    });
-  },
+  display: (trace, scene) => ofDisplay(trace, scene, -1, (text) => (text.trim() === '' ? -1 : 1)),
   /** Bumps so far: presses of a forward bumper while driving ahead. */
   bumps: (trace, { bumpers }) => {
     const pressed = bumpers.flatMap((socket) => trace.signals[socket]?.values ?? []);
@@ -346,13 +349,8 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
   [
     'shows ',
     (text) => (trace, scene) => {
-      const texts = scene.events.filter(({ kind }) => kind === 'display');
-      let [at, now] = [0, ''];
       const wanted = text.toLowerCase();
-      return column(trace, '', (i) => {
-        while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) now = texts[at++]!.text;
-        return now.toLowerCase().includes(wanted) ? 1 : -1;
-      });
+      return ofDisplay(trace, scene, -1, (shown) => (shown.toLowerCase().includes(wanted) ? 1 : -1));
     },
   ],
 ];
@@ -368,17 +366,12 @@ const shownLess =
   (trace, scene) => {
     const values = signalOf(name, trace, scene)?.values;
     if (!values) return null;
-    const texts = scene.events.filter(({ kind }) => kind === 'display');
-    let [at, off] = [0, NO_NUMBER];
-    return column(trace, '', (i) => {
-      while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
-        const { atS, text } = texts[at++]!;
-        const shown = numberIn(text);
-        off = NO_NUMBER;
-        for (let k = 0; k < values.length && shown !== null; k++) {
-          if (Math.abs(trace.timesS[k]! - atS) > SAME_MOMENT_S) continue;
-          if (Math.abs(shown - values[k]!) < Math.abs(off)) off = shown - values[k]!;
-        }
+    return ofDisplay(trace, scene, NO_NUMBER, (text, atS) => {
+      const shown = numberIn(text);
+      let off = NO_NUMBER;
+      for (let k = 0; k < values.length && shown !== null; k++) {
+        if (Math.abs(trace.timesS[k]! - atS) > SAME_MOMENT_S) continue;
+        if (Math.abs(shown - values[k]!) < Math.abs(off)) off = shown - values[k]!;
       }
       return off;
     });
