@@ -117,9 +117,15 @@ export function newStep(kind: StepKind, others: readonly LessonStep[]): LessonSt
   return plain(kind, { id });
 }
 
+/** What varies from run to run is said of the lesson's own course and expectations: a step with others does without. */
+function unvaried({ varies: _, ...lesson }: Lesson): Lesson {
+  return lesson;
+}
+
 /** The lesson as a step sees it: with the step's own working part in place. */
-export function lessonAt(lesson: Lesson, step: LessonStep): Lesson {
+export function lessonAt(whole: Lesson, step: LessonStep): Lesson {
   const { startScript, course, expectations, trials } = step.part ?? {};
+  const lesson = course || expectations ? unvaried(whole) : whole;
   const looks = step.kind === 'read' || step.kind === 'decide';
   const need = looks ? sensorAt(lesson, step) : lesson.need;
   return {

@@ -5,7 +5,11 @@ import {
   fairnessReports,
   mendsThatHelp,
   forRobot,
+  lessonAt,
   rehearseRun,
+  stepsOf,
+  withCourse,
+  writtenBack,
   runSeed,
   strengthOf,
   strengthReports,
@@ -83,6 +87,37 @@ describe('the task of one run', () => {
     }
     const broken = { ...cargo.varies!, bindings: [{ at: '/expectations/0/texts/9', value: 'one' }] };
     expect(twistFaults({ ...cargo, twist: broken })).toHaveLength(1);
+  });
+});
+
+describe('what varies, when the lesson is changed', () => {
+  it('lets go of a course that was changed by hand: the proof is on that course', () => {
+    const mine = { ...lanes.course, name: 'Ours' };
+    const { lesson, freed } = withCourse(lanes, mine);
+    expect(freed).toBe(true);
+    expect(worldOf(lesson, 3).lesson.course).toBe(mine);
+    // What is bound to presses alone goes on, on the new course too.
+    const watch = lessonOf('first-watch');
+    const moved = withCourse(watch, { ...watch.course, name: 'Deck' }).lesson;
+    expect(moved.varies).toEqual(watch.varies);
+    expect(worldOf(moved, 3).lesson.course.name).toBe('Deck');
+  });
+
+  it('follows an expectation to its new place, and lets go of one that is gone or was changed', () => {
+    const [counts, ...rest] = lanes.expectations;
+    const back = (expectations: Lesson['expectations']) =>
+      writtenBack(lanes, { expectations }).lesson.varies!.bindings;
+    const places = (bindings: { at: string }[]) => bindings.map(({ at }) => at);
+    expect(places(back([...rest, counts!]))).toEqual([`/expectations/${rest.length}/count`, '/timeLimitS']);
+    expect(places(back(rest))).toEqual(['/timeLimitS']);
+    expect(places(back([{ kind: 'counts', count: 9, tolerance: 0 }, ...rest]))).toEqual(['/timeLimitS']);
+  });
+
+  it('is not asked of a step that has a course or expectations of its own', () => {
+    const step = { ...stepsOf(lanes).find(({ kind }) => kind === 'prove')! };
+    expect(lessonAt(lanes, step).varies).toBe(lanes.varies);
+    const own = { ...step, part: { expectations: lanes.expectations.slice(1) } };
+    expect(worldOf(lessonAt(lanes, own), 3).lesson.expectations).toEqual(lanes.expectations.slice(1));
   });
 });
 

@@ -43,10 +43,19 @@ function courseOf(course: Course): Course {
   return course;
 }
 
+/** The newest lesson: what is drawn for the runs of a proof hangs on it, and stays while only the script changes. */
+let newest: { key: string; lesson: Lesson } | null = null;
+
+function lessonOf(lesson: Lesson): Lesson {
+  const key = JSON.stringify(lesson);
+  if (newest?.key !== key) newest = { key, lesson: { ...lesson, course: courseOf(lesson.course) } };
+  return newest.lesson;
+}
+
 function prepare(job: Job): { job: Job; program: Program } {
   const key = JSON.stringify(job);
   if (kept?.key !== key) {
-    const lesson = { ...job.lesson, course: courseOf(job.lesson.course) };
+    const lesson = lessonOf(job.lesson);
     kept = { key, job: { ...job, lesson }, program: parseScript(job.text) };
   }
   return kept;

@@ -1,5 +1,6 @@
 import type { Expectation } from '../../expect/index.ts';
 import type { Lesson } from '../lesson.ts';
+import type { Binding } from './twist.ts';
 import { variantOf } from './variant.ts';
 
 type Change = Partial<Pick<Lesson, 'expectations' | 'conditions' | 'proof'>>;
@@ -44,17 +45,17 @@ const numberAtPath = (value: unknown, path: readonly string[]): unknown =>
   );
 
 /**
- * A change that was made to the usual variant of a lesson, written back into the lesson with its twist. What was left
- * alone follows the twist as before, at its new place too; a number that was changed is the same for every team from
- * now on. `freed` counts those.
+ * Bindings after a change: to what was left alone they hold, at its new place too; a number that was changed is the same for
+ * everybody from now on.
  */
-export function writtenBack(lesson: Lesson, change: Change): { lesson: Lesson; freed: number } {
-  const { twist } = lesson;
-  if (!twist) return { lesson: { ...lesson, ...change }, freed: 0 };
-  const usual = variantOf(lesson);
-  const from = change.expectations ? goesOnFrom(change.expectations, usual.expectations) : null;
+function keptBindings(
+  bindings: readonly Binding[],
+  change: Change,
+  usual: Lesson,
+  from: readonly number[] | null,
+): { bindings: Binding[]; freed: number } {
   let freed = 0;
-  const bindings = twist.bindings.flatMap((binding) => {
+  const kept = bindings.flatMap((binding) => {
     const [, part, ...path] = binding.at.split('/');
     if (part === 'conditions' && change.conditions) {
       if (same(numberAtPath(change.conditions, path), numberAtPath(usual.conditions, path))) return [binding];
@@ -75,10 +76,29 @@ export function writtenBack(lesson: Lesson, change: Change): { lesson: Lesson; f
     freed++;
     return [];
   });
+  return { bindings: kept, freed };
+}
+
+/**
+ * A change that was made to the usual variant of a lesson, written back into the lesson with its twist and what varies from run to
+ * run. What was left alone follows them as before, at its new place too; a number that was changed is the same for every team, or
+ * in every run, from now on. `freed` counts those of the twist.
+ */
+export function writtenBack(lesson: Lesson, change: Change): { lesson: Lesson; freed: number } {
+  const { twist, varies } = lesson;
+  const usual = variantOf(lesson);
+  const from = change.expectations ? goesOnFrom(change.expectations, usual.expectations) : null;
+  const still = varies && keptBindings(varies.bindings, change, usual, from);
+  const next: Lesson = {
+    ...lesson,
+    ...change,
+    ...(varies && still ? { varies: { ...varies, bindings: still.bindings } } : {}),
+  };
+  if (!twist) return { lesson: next, freed: 0 };
+  const { bindings, freed } = keptBindings(twist.bindings, change, usual, from);
   return {
     lesson: {
-      ...lesson,
-      ...change,
+      ...next,
       ...(change.conditions
         ? {
             conditions: merged(
