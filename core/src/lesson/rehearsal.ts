@@ -1,4 +1,4 @@
-import { markBounds, type Course } from '../course/index.ts';
+import { markBounds } from '../course/index.ts';
 import {
   evidenceFor,
   judge,
@@ -52,9 +52,8 @@ export interface Rehearsal {
   evidence: Trace;
   circumstances: Circumstances;
   judgements: Judgement[];
-  /** The course of this run, where the task varies from run to run, and what was drawn, in words. */
-  course?: Course;
-  drawn?: string;
+  /** Where the task varies from run to run: what this run had of it, and what was drawn, in words. */
+  task?: Pick<Lesson, 'course' | 'expectations'> & { drawn: string };
 }
 
 /** Decided thresholds as the simulator compares them: 15 of a sensor in cm is 150 mm. */
@@ -118,7 +117,8 @@ export function rehearse(
 export function rehearseRun(lesson: Lesson, known: KnownRobot, program: Program, seed: number): Rehearsal {
   const world = worldOf(lesson, seed);
   const rehearsal = rehearse(world.lesson, known, program, proofCircumstances(world.lesson, seed));
-  return world.values ? { ...rehearsal, course: world.lesson.course, drawn: world.says } : rehearsal;
+  const { course, expectations } = world.lesson;
+  return world.values ? { ...rehearsal, task: { course, expectations, drawn: world.says } } : rehearsal;
 }
 
 /** Seed of run `index` of a proof that was started with `seed`. */

@@ -74,8 +74,9 @@ describe('the task of one run', () => {
 
   it('is told with the run, and has the run’s own course', () => {
     const run = rehearseRun(lanes, robotOf(lanes), parseScript(lanes.modelScript), runSeed(1, 3));
-    expect(run.drawn).toMatch(/dark lanes \d/);
-    expect(run.course!.marks.length).toBeGreaterThan(3);
+    const [, many] = /dark lanes (\d)/.exec(run.task!.drawn)!;
+    expect(run.task!.expectations[0]).toMatchObject({ count: Number(many) });
+    expect(run.task!.course.marks.length).toBeGreaterThan(3);
   });
 
   it('of every shipped lesson is sound, and goes along to another kit', () => {

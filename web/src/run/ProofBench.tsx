@@ -46,6 +46,12 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
   const [chosen, setChosen] = useState<number | null>(null);
   const [replay, setReplay] = useState<Rehearsal | null>(null);
   const playback = usePlayback(replay?.evidence ?? null);
+  // Of one run: the course and the sentences that it had.
+  const shownLesson = useMemo(() => {
+    if (!replay?.task) return lesson;
+    const { course, expectations } = replay.task;
+    return { ...lesson, course, expectations };
+  }, [lesson, replay]);
   const closeReplay = () => (setReplay(null), setChosen(null));
 
   const begin = async (from: number, keep: boolean, many = wanted) => {
@@ -84,13 +90,13 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
         {replay && chosen !== null ? (
           <Panel
             title={`Run ${numberOf(chosen)}`}
-            aside={[`seed ${chosen}`, replay.drawn, circumstanceWords(replay.circumstances)]
+            aside={[`seed ${chosen}`, replay.task?.drawn, circumstanceWords(replay.circumstances)]
               .filter(Boolean)
               .join('; ')}
             className="flex-1"
           >
             <RunView
-              lesson={replay.course ? { ...lesson, course: replay.course } : lesson}
+              lesson={shownLesson}
               build={known.build}
               kit={known.kit}
               rehearsal={replay}
@@ -198,7 +204,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
           )}
           {replay ? (
             <div className="mt-3 border-t border-line-soft pt-3">
-              <Judgements lesson={lesson} judgements={replay.judgements} />
+              <Judgements lesson={shownLesson} judgements={replay.judgements} />
             </div>
           ) : (
             <>
