@@ -1,5 +1,5 @@
 import { expect, test } from './test.ts';
-import { stage, teams, writeScript } from './team.ts';
+import { reads, stage, teams, writeScript } from './team.ts';
 
 test('a distance is read against the ruler, becomes a threshold, and stops the robot', async ({ page }) => {
   await page.goto(`/teams/${teams.Curlew}/lessons/stop-short/read`);
@@ -11,7 +11,7 @@ test('a distance is read against the ruler, becomes a threshold, and stops the r
     await page.getByRole('button', { name: 'Put a wall there' }).click();
     // The stand-in’s wall is there with the next look.
     await expect(page.getByText(/^live from K2|by the line truly/)).toBeVisible();
-    await page.waitForTimeout(300);
+    await reads(page, 0.9 * Number(cm), 1.1 * Number(cm));
     await page.getByRole('button', { name: /^Take 10 readings/ }).click();
     await expect(asked.getByRole('button', { name: `${cm} read` })).toBeVisible();
   }

@@ -15,7 +15,7 @@ test('faults of a script stand in their place, all at once, each with what to do
 });
 
 test('removed readings and trials come back with Undo', async ({ page }) => {
-  await open(page, 'Shag', 'read');
+  await open(page, 'Curlew', 'read');
   await page.getByRole('button', { name: 'Remove the readings of the tide line' }).click();
   await expect(page.getByRole('button', { name: 'Remove the readings of the tide line' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './test.ts';
-import { open, stage } from './team.ts';
+import { open, reads, stage } from './team.ts';
 
 /** Moves a slider of the stand-in's hands and lets it go. */
 async function slide(page: Page, label: string, value: number) {
@@ -38,13 +38,13 @@ test('the room light changes: five quick looks raise the alarm, and reading agai
   await page.getByRole('radio', { name: /tide line/ }).check();
   await page.getByRole('button', { name: 'more hands' }).click();
   await slide(page, 'room light', 20);
-  await page.waitForTimeout(600);
+  await reads(page, 18, 25);
   await page.getByRole('button', { name: /Take 5 quick looks/ }).click();
   await expect(page.getByRole('row', { name: /tide line/ })).toContainText('keep');
   await expect(page.getByText(/the readings still hold\./)).toBeVisible();
 
   await slide(page, 'room light', 95);
-  await page.waitForTimeout(600);
+  await reads(page, 27, 45);
   await page.getByRole('button', { name: /Take 5 quick looks/ }).click();
   await expect(page.getByRole('row', { name: /tide line/ })).toContainText('read again');
   await expect(page.getByText(/of the margin is gone/)).toBeVisible();
@@ -141,7 +141,7 @@ test('a distance sensor against the ruler, and the threshold for a stop gap', as
   await expect(page.getByText('It reads 2.5 % too long.')).toBeVisible();
   await page.getByLabel('true distance, cm').fill('45');
   await page.getByRole('button', { name: 'Put a wall there' }).click();
-  await page.waitForTimeout(500);
+  await reads(page, 44, 48);
   await page.getByRole('button', { name: /Take 10 readings/ }).click();
   await expect(page.getByRole('row', { name: /^45 4[56]\./ })).toBeVisible();
   await page.getByRole('button', { name: 'in', exact: true }).click();

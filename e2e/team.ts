@@ -22,6 +22,15 @@ export async function open(page: Page, team: keyof typeof teams, stage: string):
 export const stage = (page: Page, name: string): Locator =>
   page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${name}`) });
 
+/** Waits until the robot says a number in this range: a hand has put it where it should be. */
+export async function reads(page: Page, low: number, high: number): Promise<void> {
+  await expect(async () => {
+    const figure = Number(await page.locator('.text-figure').first().textContent());
+    expect(figure).toBeGreaterThanOrEqual(low);
+    expect(figure).toBeLessThanOrEqual(high);
+  }).toPass({ timeout: 15_000, intervals: [50] });
+}
+
 /** Replaces the whole script in the editor by typing. */
 export async function writeScript(page: Page, text: string): Promise<void> {
   const editor = page.getByRole('textbox', { name: 'Script, one step a line' });

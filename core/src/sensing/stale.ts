@@ -31,13 +31,36 @@ export interface StaleVerdict {
 /** The fewest fresh samples that a verdict is given on. */
 export const QUICK_LOOKS = 5;
 
+/** Chance alarms about scatter: one in a thousand checks in which nothing has changed. */
+const CHANCE = 0.001;
+
 /**
- * The greatest scatter of n looks that comes by chance, as a multiple of the scatter that is known: the upper limit of an s chart
- * (Shewhart 1931; B6 of the tables, 1.964 for n = 5), with c4 = (4n − 4)/(4n − 3).
+ * The chance that an F ratio is at least `ratio` where nothing has changed, for an even count of degrees of freedom above
+ * (Abramowitz & Stegun 1964, 26.6.4).
  */
-function scatterLimit(n: number): number {
-  const c4 = (4 * n - 4) / (4 * n - 3);
-  return c4 + 3 * Math.sqrt(1 - c4 * c4);
+function chanceOfRatio(ratio: number, above: number, below: number): number {
+  const x = below / (below + above * ratio);
+  let [term, sum] = [1, 1];
+  for (let i = 1; i < above / 2; i++) {
+    term *= ((below + 2 * (i - 1)) / (2 * i)) * (1 - x);
+    sum += term;
+  }
+  return x ** (below / 2) * sum;
+}
+
+/**
+ * Whether fresh looks scatter more than chance allows: an F test of both variances, since the old scatter is an estimate as well.
+ * Five looks have four degrees of freedom; of an even count of looks one degree is left out, which asks for more.
+ */
+function scattersMore(fresh: Spread, stored: Spread): boolean {
+  if (fresh.n < 3) return false;
+  const above = fresh.n - 1 - ((fresh.n - 1) % 2);
+  return chanceOfRatio((fresh.sd / stored.sd) ** 2, above, Math.max(1, stored.n - 1)) < CHANCE;
+}
+
+interface Spread {
+  sd: number;
+  n: number;
 }
 
 /**
@@ -93,7 +116,7 @@ export function staleCheck(input: StaleInput): StaleVerdict {
   }
   const scatter = now.sd ?? 0;
   const wide = margin === null || 3 * scatter > 0.25 * margin;
-  if (scatter > scatterLimit(now.n) * sd && wide) {
+  if (wide && scattersMore({ sd: scatter, n: now.n }, { sd, n: old.n })) {
     return {
       verdict: 'read again',
       shift,

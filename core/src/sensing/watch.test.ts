@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { Noise } from '../sim/random.ts';
 import {
   asNumber,
   asReading,
@@ -32,7 +33,6 @@ describe('whether stored readings still hold', () => {
     expect(little.standardErrors).toBeGreaterThan(3);
   });
 
-  // B6 of the s chart for five looks is 1.964 (Montgomery 2009, appendix VI).
   it('calls them stale when the looks scatter far more than they did, though the mean is the same', () => {
     const wild = check({ stored: { values: [20, 20, 20, 20, 20] }, fresh: [60, 0, 20, 40, 10] });
     expect(wild.verdict).toBe('read again');
@@ -40,6 +40,32 @@ describe('whether stored readings still hold', () => {
     expect(check({ stored: { values: [20, 20, 20, 20, 20] }, fresh: [20, 21, 19, 20, 22] }).verdict).toBe(
       'keep',
     );
+  });
+
+  // Upper 0.1 % points of F: 7.27 for 4 and 19 degrees of freedom, 7.10 for 4 and 20 (Abramowitz & Stegun 1964, table 26.9).
+  it.each([
+    [20, 7.27],
+    [21, 7.1],
+  ])('of %d stored readings takes five looks for wilder beyond a variance ratio of %d', (n, ratio) => {
+    const stored = { values: around(50, n, 4) };
+    const mean = stored.values.reduce((a, b) => a + b) / n;
+    const sd = Math.sqrt(stored.values.reduce((a, v) => a + (v - mean) ** 2, 0) / (n - 1));
+    // 0, ±1, ±1 has the variance 1.
+    const looks = (f: number) => [0, 1, -1, 1, -1].map((z) => mean + z * sd * Math.sqrt(f * ratio));
+    const at = (f: number) => check({ stored, fresh: looks(f), step: 0.001, threshold: 70 }).verdict;
+    expect([at(0.995), at(1.005)]).toEqual(['keep', 'read again']);
+  });
+
+  it('raises one false alarm about scatter in a thousand, not one in fifty', () => {
+    const noise = new Noise(5);
+    const draw = (n: number) => Array.from({ length: n }, () => 22 + 5 * noise.normal());
+    let alarms = 0;
+    for (let i = 0; i < 4000; i++) {
+      const found = check({ stored: { values: draw(20) }, fresh: draw(5), step: 0.01 });
+      if (/scatters/.test(found.says)) alarms++;
+    }
+    expect(alarms).toBeGreaterThan(0);
+    expect(alarms).toBeLessThan(12);
   });
 
   it('calls them stale when the mean moved for sure and eats more than a quarter of the margin', () => {

@@ -4,6 +4,7 @@ import { api } from './api.ts';
 import { gathering } from './gather.ts';
 import { boardTeams, keys, keysOf } from './keys.ts';
 import { PAGE } from './page.ts';
+import { patch } from './patches.ts';
 
 /** Changes that come within this time are asked about together, ms. */
 const WINDOW_MS = 250;
@@ -50,9 +51,7 @@ async function askForRows(client: QueryClient, changes: readonly ChangeOf[]): Pr
       return;
     }
     const { now, teams: rows } = answer;
-    client.setQueryData<Today>(keys.today, (old) => (old ? withRows(old, period.id, now, rows) : old), {
-      updatedAt: asked,
-    });
+    patch<Today>(client, keys.today, (old) => withRows(old, period.id, now, rows), asked);
   }
 }
 

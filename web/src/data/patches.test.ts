@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import { QueryClient } from '@tanstack/react-query';
+import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import type { Workspace } from '@vigilum/contract/types';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { keys } from './keys.ts';
@@ -53,6 +53,31 @@ beforeEach(() => {
 });
 
 describe('the answer of a save', () => {
+  it('is not undone by an answer that was asked for before it and comes after it', async () => {
+    const answers: ((data: Workspace) => void)[] = [];
+    const queryKey = keys.workspace(1, 'tide-line');
+    const observer = new QueryObserver<Workspace>(client, {
+      queryKey,
+      staleTime: Infinity,
+      queryFn: () => new Promise<Workspace>((done) => answers.push(done)),
+    });
+    const stop = observer.subscribe(() => {});
+    void observer.refetch();
+    putPlace(client, 1, 'tide-line', 'read');
+    expect(answers.length).toBe(2);
+    answers[0]!(workspace(1, 9));
+    await new Promise((done) => setTimeout(done, 5));
+    expect(of(1).place).toBe('read');
+    answers[1]!({
+      ...workspace(1, 9),
+      place: 'read',
+      notes: { predict: { text: 'x', revision: 1 } },
+    } as never);
+    await new Promise((done) => setTimeout(done, 5));
+    expect(of(1)).toMatchObject({ place: 'read', notes: { predict: { text: 'x' } } });
+    stop();
+  });
+
   it('stands where pages show it: a set of readings in every lesson of whoever drives the robot', () => {
     putSet(client, 9, set('tide line', 1));
     putSet(client, 9, set('quay', 2));

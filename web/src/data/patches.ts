@@ -20,11 +20,20 @@ const isWorkspace = ({ queryKey }: { queryKey: readonly unknown[] }) => queryKey
 
 /**
  * Changes what a query shows. When it was asked for stays: the difference between the server's clock and this one is told by
- * both together.
+ * both together. An answer that is under way may be from before the change: it is asked for again.
  */
-function patch<Data>(client: QueryClient, queryKey: QueryKey, change: (old: Data) => Data): void {
-  const updatedAt = client.getQueryState(queryKey)?.dataUpdatedAt;
-  client.setQueryData<Data>(queryKey, (old) => (old === undefined ? old : change(old)), { updatedAt });
+export function patch<Data>(
+  client: QueryClient,
+  queryKey: QueryKey,
+  change: (old: Data) => Data,
+  updatedAt?: number,
+): void {
+  const state = client.getQueryState(queryKey);
+  if (!state) return;
+  client.setQueryData<Data>(queryKey, (old) => (old === undefined ? old : change(old)), {
+    updatedAt: updatedAt ?? state.dataUpdatedAt,
+  });
+  if (state.fetchStatus === 'fetching') void client.invalidateQueries({ queryKey, exact: true });
 }
 
 /** Changes what is known of one sensor, in every lesson of every team that drives the robot. */

@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import type { LiveSample } from '@vigilum/contract/types';
 import type { Sample } from '@vigilum/core/sensing';
 import { useLiveReadings, type LiveReadings } from '../data/live.ts';
+import { RobotClock } from './robotClock.ts';
 
 export interface Burst {
   live: LiveReadings;
@@ -13,17 +14,18 @@ export interface Burst {
   finish: () => void;
 }
 
+/** Samples that a network held up are waited for no longer than this, ms. */
+const LATE_MS = 2000;
+
 interface Running {
   count: number;
-  /** The robot's time when the burst began, as far as this page can tell, ms. */
+  /** When the burst began, ms: by the robot's time as far as this page can tell, and by the page's. */
   sinceMs: number;
+  pressedMs: number;
   samples: Sample[];
   times: number[];
   done: (samples: Sample[], periodMs: number) => void;
 }
-
-/** Samples are never gathered for longer than this, ms. */
-const GATHERED_MS = 1000;
 
 const periodOf = (times: readonly number[]): number =>
   times.length > 1 ? Math.max(1, (times.at(-1)! - times[0]!) / (times.length - 1)) : 50;
@@ -38,14 +40,14 @@ export function useBurst(robotId: number, socket: string, epoch: unknown): Burst
     setTaking(null);
     if (burst && burst.samples.length > 0) burst.done(burst.samples, periodOf(burst.times));
   };
-  const heard = useRef({ robotMs: -Infinity, at: 0 });
+  const clock = useRef(new RobotClock());
   const hear = ({ value, rgb, atMs }: LiveSample) => {
-    const { robotMs } = heard.current;
-    heard.current = { robotMs: atMs, at: performance.now() };
+    const now = performance.now();
+    clock.current.hear(atMs, now);
     const burst = running.current;
     if (!burst || burst.samples.length >= burst.count) return;
-    // Samples come gathered: those from before the burst began show where the robot was, not where it is.
-    if (atMs < burst.sinceMs && atMs > robotMs) return;
+    // Samples come gathered and late: those from before the burst began show where the robot was, not where it is.
+    if (atMs < burst.sinceMs && now < burst.pressedMs + LATE_MS) return;
     burst.samples.push(rgb ?? value);
     burst.times.push(atMs);
     setTaking([...burst.samples]);
@@ -57,9 +59,9 @@ export function useBurst(robotId: number, socket: string, epoch: unknown): Burst
     taking,
     take: (count, done) => {
       if (running.current || live.state !== 'live') return;
-      const { robotMs, at } = heard.current;
-      const sinceMs = robotMs + Math.min(performance.now() - at, GATHERED_MS);
-      running.current = { count, sinceMs, samples: [], times: [], done };
+      const pressedMs = performance.now();
+      const sinceMs = clock.current.at(pressedMs);
+      running.current = { count, sinceMs, pressedMs, samples: [], times: [], done };
       setTaking([]);
     },
     finish: end,

@@ -136,7 +136,8 @@ export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: ()
           ) : null}
           <p className="text-ink-2">
             Stale means: the mean has moved by more than three standard errors, and the move eats more than a
-            quarter of the margin. Anything less is not worth reading again for.
+            quarter of the margin; or the looks scatter far wider than the readings did. Anything less is not
+            worth reading again for.
           </p>
         </div>
       </Panel>
