@@ -166,19 +166,36 @@ function blur(raster: Float32Array, columns: number, rows: number, radius: numbe
       }
     }
   }
+  // The spot's cells in their order, as steps from its middle where the whole spot lies on the raster.
+  const cells: { a: number; b: number; weight: number }[] = [];
+  for (let b = -reach; b <= reach; b++) {
+    for (let a = -reach; a <= reach; a++) {
+      const weight = weights[(b + reach) * side + a + reach]!;
+      if (weight !== 0) cells.push({ a, b, weight });
+    }
+  }
+  const steps = Int32Array.from(cells, ({ a, b }) => b * columns + a);
+  const shares = Float64Array.from(cells, ({ weight }) => weight);
+  const clamped = (i: number, j: number) => {
+    let sum = 0;
+    for (const { a, b, weight } of cells) {
+      const row = Math.min(rows - 1, Math.max(0, j + b)) * columns;
+      sum += weight * raster[row + Math.min(columns - 1, Math.max(0, i + a))]!;
+    }
+    return sum;
+  };
   for (let j = 0; j < rows; j++) {
+    const whole = j >= reach && j < rows - reach;
     for (let i = 0; i < columns; i++) {
-      if (near[j * columns + i] === 0) continue;
-      let sum = 0;
-      for (let b = -reach; b <= reach; b++) {
-        const row = Math.min(rows - 1, Math.max(0, j + b)) * columns;
-        const w = (b + reach) * side + reach;
-        for (let a = -reach; a <= reach; a++) {
-          const weight = weights[w + a]!;
-          if (weight !== 0) sum += weight * raster[row + Math.min(columns - 1, Math.max(0, i + a))]!;
-        }
+      const at = j * columns + i;
+      if (near[at] === 0) continue;
+      if (!whole || i < reach || i >= columns - reach) {
+        out[at] = clamped(i, j);
+        continue;
       }
-      out[j * columns + i] = sum;
+      let sum = 0;
+      for (let k = 0; k < shares.length; k++) sum += shares[k]! * raster[at + steps[k]!]!;
+      out[at] = sum;
     }
   }
   return out;

@@ -1,5 +1,6 @@
 import { convert, type Unit } from '../quantity/index.ts';
 import {
+  facingOf,
   sensorOf,
   summaryOf,
   type Facing,
@@ -99,13 +100,6 @@ function senseOf(known: KnownRobot, lesson: Lesson, fitting: Fitting): Sense | n
   }
 }
 
-/** Downward unless the fitting or the part says otherwise; bumpers and far-looking sensors look ahead. */
-function facingOf(fitting: Fitting, faces: Facing | undefined): number | null {
-  const facing = fitting.facing ?? faces;
-  if (facing) return facingDegrees[facing];
-  return ['touch', 'distance', 'proximity', 'beacon'].includes(fitting.mode) ? 0 : null;
-}
-
 /**
  * The robot with its sensors set as a script declares them: “sensor seen is colour on K4” sets a sensor there that can tell
  * colours. What the part cannot do stays as it is.
@@ -137,7 +131,7 @@ export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
         aheadMm,
         rightMm,
         heightMm,
-        facingDeg: facingOf(fitting, spec.faces),
+        facingDeg: facingDegrees[facingOf(kit, fitting)],
         ...(turret ? { onTurret: true } : {}),
         samplePeriodMs,
         min,

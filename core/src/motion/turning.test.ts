@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { built, kit } from '../test/index.ts';
+import { kit } from '../test/index.ts';
 import {
   overshoot,
-  planStopGap,
   reactionOf,
   spotTurnRate,
   spotTurnTravelMm,
@@ -104,52 +103,6 @@ describe('the threshold for a stop gap', () => {
     expect(own).toEqual({ samplePeriodS: 0.06, stepTimeS: 0.005, commandDelayS: 0.008, tauBrakeS: 0.045 });
     // Half the speed halves the way (common practice).
     expect(stoppingDistance(200, own).mostMm).toBeCloseTo(2 * stoppingDistance(100, own).mostMm, 9);
-  });
-});
-
-describe('a stop gap worked out for one robot', () => {
-  const sensor = {
-    id: 's',
-    name: 'ear',
-    kind: 'distance',
-    unit: 'cm',
-    min: 3,
-    max: 200,
-    step: 1,
-    samplePeriodMs: 60,
-  } as const;
-  const robot = { kit, build: built(), sensor };
-  const read = (truth: number, reading: number) => ({ truth, values: [reading, reading, reading] });
-
-  it('without ruler readings counts no error and believes the sensor', () => {
-    const plan = planStopGap(robot, [], 150, 30);
-    expect(plan).toMatchObject({ line: null, errorMm: null, distances: 0, inRange: true, stepMm: 10 });
-    // Top speed 900°/s on 68 mm wheels, 30 % of it; (60 + 2·5 + 8 + 45) ms at worst; half a step of 10 mm.
-    const speed = 0.3 * 2.5 * Math.PI * 68;
-    expect(plan.speedMmPerS).toBeCloseTo(speed, 9);
-    expect(plan.thresholdMm).toBeCloseTo(150 + 0.123 * speed + 5, 6);
-    expect(plan.value).toBe(Math.ceil(plan.thresholdMm / 10));
-  });
-
-  it('types in what a sensor that reads too long will show', () => {
-    const long = planStopGap(
-      robot,
-      [10, 20, 40, 80].map((d) => read(d, d * 1.1)),
-      150,
-      30,
-    );
-    const true_ = planStopGap(
-      robot,
-      [10, 20, 40, 80].map((d) => read(d, d)),
-      150,
-      30,
-    );
-    expect(long.line!.slope).toBeCloseTo(1.1, 9);
-    expect(long.value).toBe(Math.ceil((1.1 * true_.thresholdMm) / 10 - 1e-6));
-  });
-
-  it('says when the sensor cannot read that far', () => {
-    expect(planStopGap(robot, [], 4900, 100).inRange).toBe(false);
   });
 });
 

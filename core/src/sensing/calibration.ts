@@ -177,8 +177,9 @@ export function scaleThroughOrigin(points: readonly CalibrationPoint[]): Outcome
 }
 
 /**
- * How far a single look may stand off the line near a true value, in the points' unit: the larger residual of
- * the two nearest points, and three times the scatter `sd` of single looks at the nearest; null under three points.
+ * How far a single look may stand off the line near a true value, in the points' unit: the larger residual of the two nearest
+ * points, or three standard errors of the line itself there (s·√(1/n + (x − x̄)²/Sxx), Draper & Smith 1998, section 3.1) where that
+ * is more, and three times the scatter `sd` of single looks at the nearest; null under three points.
  */
 export function errorNear(
   line: Calibration,
@@ -189,7 +190,10 @@ export function errorNear(
   const near = points
     .map((point, i) => ({ ...point, residual: Math.abs(line.residuals[i]!) }))
     .sort((a, b) => Math.abs(a.truth - truth) - Math.abs(b.truth - truth));
-  return Math.max(near[0]!.residual, near[1]!.residual) + 3 * near[0]!.sd;
+  const meanX = points.reduce((sum, point) => sum + point.truth, 0) / points.length;
+  const sxx = points.reduce((sum, point) => sum + (point.truth - meanX) ** 2, 0);
+  const seLine = line.residualSd * Math.sqrt(1 / points.length + (truth - meanX) ** 2 / sxx);
+  return Math.max(near[0]!.residual, near[1]!.residual, 3 * seLine) + 3 * near[0]!.sd;
 }
 
 /** A turn scale that is off by no more than this share is right within what a hand can measure. */

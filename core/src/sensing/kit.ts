@@ -156,6 +156,13 @@ export function sensorOf(kit: Kit, fitting: Fitting): FittedSensor | undefined {
   };
 }
 
+/** Where a sensor looks: downward unless the fitting or the part says otherwise; bumpers and far-looking sensors look ahead. */
+export function facingOf(kit: Kit, fitting: Fitting): Facing {
+  const facing = fitting.facing ?? kit.sensors.find(({ id }) => id === fitting.sensorId)?.faces;
+  if (facing) return facing;
+  return ['touch', 'distance', 'proximity', 'beacon'].includes(fitting.mode) ? 'ahead' : 'down';
+}
+
 /** The part's name, "part" when the kit does not know it. */
 export const partName = (kit: Kit, sensorId: string): string =>
   kit.sensors.find((sensor) => sensor.id === sensorId)?.name ?? 'part';

@@ -154,10 +154,12 @@ const gap: Worksheet = {
   id: 'gap',
   title: 'Threshold for a stop gap',
   asks: 'At which reading must the robot stop to keep that gap?',
-  formula: 'threshold = gap + longest stopping distance + sensor error + half a step of the reading',
+  formula:
+    'threshold = gap + recess of the sensor + longest stopping distance + sensor error + half a step of the reading',
   source: 'stopping distance as above, taken at its worst',
   inputs: [
     { key: 'gap', label: 'wanted gap', unit: 'mm', usual: 150, min: 0, max: 5000 },
+    { key: 'recess', label: 'sensor’s face behind the front', unit: 'mm', usual: 0, min: -200, max: 500 },
     speed,
     sample,
     step,
@@ -167,7 +169,11 @@ const gap: Worksheet = {
     { key: 'rounding', label: 'step of the reading', unit: 'mm', usual: 1, min: 0, max: 100 },
   ],
   answer: (v) => {
-    const found = thresholdForGap(v.gap!, v.speed!, reaction(v), { errorMm: v.error!, stepMm: v.rounding! });
+    const found = thresholdForGap(v.gap!, v.speed!, reaction(v), {
+      errorMm: v.error!,
+      stepMm: v.rounding!,
+      recessMm: v.recess!,
+    });
     return {
       results: [
         { label: 'set the threshold to', value: found.thresholdMm, unit: 'mm', digits: 0 },
@@ -177,8 +183,8 @@ const gap: Worksheet = {
       ],
       lines: [
         `stopping distance at worst: ${show(found.stopping.mostMm)} mm`,
-        `${show(v.gap)} + ${show(found.stopping.mostMm)} + ${show(v.error)} + ${show(v.rounding! / 2)} = ${show(found.thresholdMm)} mm`,
-        `earliest look: ${show(found.thresholdMm)} − ${show(found.stopping.leastMm)} + ${show(v.error! + v.rounding! / 2)} = ${show(found.mostGapMm)} mm`,
+        `${show(v.gap)} + ${show(v.recess)} + ${show(found.stopping.mostMm)} + ${show(v.error)} + ${show(v.rounding! / 2)} = ${show(found.thresholdMm)} mm`,
+        `earliest look: ${show(found.thresholdMm)} − ${show(v.recess)} − ${show(found.stopping.leastMm)} + ${show(v.error! + v.rounding! / 2)} = ${show(found.mostGapMm)} mm`,
       ],
       remark: '',
     };

@@ -1,26 +1,37 @@
 import { Hand, SlidersHorizontal } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Hand as HandMove } from '@vigilum/core/formats';
 import type { SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
 import { api } from '../data/api.ts';
+import { inTurn } from '../data/inTurn.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import type { Room } from '@vigilum/contract/types';
 
 const pressable = (on: boolean) =>
   `min-h-11 rounded-lg border px-3 ${on ? 'border-sea bg-sea-soft font-bold text-sea' : 'border-edge bg-sheet'}`;
 
-/** Sends what a hand does to the stand-in; says so when it cannot be done. */
+/** Moves of which only the newest matters: each says where the hand is now, not by how much it moved. */
+const PLACES = new Set<HandMove['put']>(['drag', 'room', 'height', 'front', 'at']);
+
+/** Sends what a hand does to the stand-in, one move after the other; says so when it cannot be done. */
 export function useHand(robotId: number): (hand: HandMove) => Promise<boolean> {
-  return async (hand) => {
-    try {
-      await api('POST /robots/:id/hand', { id: robotId, body: hand });
-      return true;
-    } catch (error) {
-      toast.error(sentenceOf(error));
-      return false;
-    }
-  };
+  return useMemo(
+    () =>
+      inTurn(
+        async (hand: HandMove) => {
+          try {
+            await api('POST /robots/:id/hand', { id: robotId, body: hand });
+            return true;
+          } catch (error) {
+            toast.error(sentenceOf(error));
+            return false;
+          }
+        },
+        (newer, older) => newer.put === older.put && PLACES.has(newer.put),
+      ),
+    [robotId],
+  );
 }
 
 /** Surfaces with a button of their own; the others are among the other hands. */

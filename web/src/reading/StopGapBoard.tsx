@@ -29,9 +29,19 @@ function Answer({
   const { reaction: r, line } = plan;
   const late = 1000 * (r.samplePeriodS + 2 * r.stepTimeS + r.commandDelayS + r.tauBrakeS);
   const speed = formatNumber(plan.speedMmPerS, 0);
-  const reading = show(convert(plan.value, own, 'mm'));
+  const reading = plan.value === null ? '–' : show(convert(plan.value, own, 'mm'));
   const working: [string, string][] = [
     ['wanted gap', `${show(gapMm)} ${shown}`],
+    ...(Math.abs(plan.recessMm) < 0.5
+      ? []
+      : [
+          [
+            plan.recessMm > 0
+              ? 'the sensor’s face sits behind the front by'
+              : 'the sensor’s face stands out by',
+            `${formatNumber(Math.abs(plan.recessMm), 0)} mm`,
+          ] as [string, string],
+        ]),
     ['speed over the floor', `${speed} mm/s`],
     [
       'rolls on at worst: speed × (look + two steps + command + τ)',
@@ -42,9 +52,9 @@ function Answer({
       plan.errorMm === null ? 'not measured' : `${formatNumber(plan.errorMm, 0)} mm`,
     ],
     ['half a step of its reading', `${formatNumber(plan.stepMm / 2, 1)} mm`],
-    ['together', `${show(plan.thresholdMm)} ${shown} by ruler`],
+    ['together', `${show(plan.thresholdMm)} ${shown} from the sensor’s face`],
   ];
-  if (line)
+  if (line && plan.value !== null)
     working.push([
       'as the sensor reads it',
       `${formatNumber(line.slope, 3)} × ${show(plan.thresholdMm)} ${line.intercept < 0 ? '−' : '+'} ${show(Math.abs(line.intercept))} → ${reading} ${shown}`,
@@ -108,7 +118,8 @@ export function StopGapBoard({
   const gapGood = gap >= 0 && convert(gap, shown, 'mm') <= 5000;
   const speedGood = percent > 0 && percent <= 100;
   const gapMm = convert(gap, shown, 'mm');
-  const plan = gapGood && speedGood ? planStopGap({ kit, build, sensor }, sets, gapMm, percent) : null;
+  const plan =
+    gapGood && speedGood ? planStopGap({ kit, build, sensor, fitting }, sets, gapMm, percent) : null;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
@@ -119,12 +130,15 @@ export function StopGapBoard({
             <button
               type="button"
               className="btn btn-primary"
-              disabled={!plan?.inRange || save.isPending}
+              disabled={!plan || plan.fault !== null || save.isPending}
               onClick={() =>
-                plan && save.mutate({ socket: fitting.socket, value: plan.value, method: 'stop gap' })
+                plan?.value != null &&
+                save.mutate({ socket: fitting.socket, value: plan.value, method: 'stop gap' })
               }
             >
-              Use {formatNumber(plan?.value)} {own} on {fitting.socket}
+              {plan?.value == null
+                ? `No threshold for ${fitting.socket}`
+                : `Use ${formatNumber(plan.value)} ${own} on ${fitting.socket}`}
             </button>
             {inUse ? (
               <span className="text-ink-2">
@@ -183,11 +197,12 @@ export function StopGapBoard({
               more="How far it stands off the line near this gap, and three times its scatter there, are put on top."
             />
           )}
-          {plan && !plan.inRange ? (
+          {plan?.fault ? <FindingCard tone="fault" says={plan.fault.says} more={plan.fault.mend} /> : null}
+          {plan?.beyond && !plan.fault ? (
             <FindingCard
-              tone="fault"
-              says={`The sensor reads from ${formatNumber(sensor.min)} to ${formatNumber(sensor.max)} ${own} only.`}
-              more="Choose another gap, or drive more slowly."
+              tone="risk"
+              says={`No ruler was laid at ${formatNumber(convert(plan.thresholdMm, 'mm', shown), shown === 'mm' ? 0 : 1)} ${shown}.`}
+              more="That lies outside what was read. Read there too: a sensor may bend off its line."
             />
           ) : null}
           {sensor.noReading !== undefined ? (
@@ -203,6 +218,7 @@ export function StopGapBoard({
             numbers={{
               ...robotNumbers({ kit, build }, { percent, socket: fitting.socket }),
               gap: gapMm,
+              recess: plan?.recessMm ?? null,
               error: plan?.errorMm ?? null,
               rounding: plan?.stepMm ?? null,
             }}
