@@ -16,4 +16,5 @@ export default {
   transform: { '^.+\\.tsx?$': ['@swc/jest', swc] },
   testTimeout: 90000,
   maxWorkers: 2,
+  testSequencer: '<rootDir>/scripts/longFirst.mjs',
 };
