@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type Axe from 'axe-core';
 import { expect, test, type Page } from './test.ts';
 
 const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
@@ -54,13 +55,12 @@ const pages = [
 test.describe.configure({ mode: 'parallel' });
 const PARTS = 6;
 
-type Axe = typeof import('axe-core');
 const AXE = readFileSync(join(import.meta.dirname, '../node_modules/axe-core/axe.min.js'), 'utf8');
 
 /** Serious barriers of the page as it stands; by all rules, or by some. */
 const barriers = (page: Page, rules: string[] | null): Promise<string[]> =>
   page.evaluate(async (only) => {
-    const { axe } = window as unknown as { axe: Axe };
+    const { axe } = window as unknown as { axe: typeof Axe };
     const { violations } = await axe.run(document, {
       resultTypes: ['violations'],
       ...(only ? { runOnly: { type: 'rule' as const, values: only } } : {}),

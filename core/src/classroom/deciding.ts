@@ -1,7 +1,7 @@
 import { decideWayOf, sensorAt, stepsOf, wantedGapMm, type LessonStep } from '../lesson/index.ts';
 import { convert, formatNumber, formatQuantity, type Unit } from '../quantity/index.ts';
 import { judgeThreshold, type Pair, MISREADS_POOR } from '../threshold/index.ts';
-import { pairOfRecord, watched } from './known.ts';
+import { pairOfRecord, wantedIn, watched } from './known.ts';
 import { stage, together } from './stage.ts';
 import { recordAt, type Stage, type TeamRecord } from './standing.ts';
 
@@ -49,7 +49,7 @@ function betweenSurfaces(record: TeamRecord): Stage {
       'Choose again from the newest readings.',
     );
   }
-  const safety = judgeThreshold(threshold.value, pair);
+  const safety = judgeThreshold(threshold.value, pair, wantedIn(record, pair));
   const worst = Math.max(safety.misreadsLow, safety.misreadsHigh);
   if (worst >= MISREADS_POOR) {
     const name = safety.misreadsLow > safety.misreadsHigh ? pair.low.name : pair.high.name;

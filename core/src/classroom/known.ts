@@ -13,7 +13,7 @@ import {
   type SensorNeed,
   type StaleVerdict,
 } from '../sensing/index.ts';
-import { pairOf, type Pair } from '../threshold/index.ts';
+import { pairOf, type Pair, type Wanted } from '../threshold/index.ts';
 import { recordAt, sensorsOf, type TeamRecord } from './standing.ts';
 
 /** The sensor on the lesson's socket, in the mode it is set to. */
@@ -98,6 +98,10 @@ export function pairOfRecord(record: TeamRecord): Pair | null {
   );
   return pair.ok ? pair.value : null;
 }
+
+/** Which of a lesson's two surfaces is looked for: the one that it asks for first. */
+export const wantedIn = ({ lesson }: TeamRecord, pair: Pair): Wanted =>
+  pair.low.name === lesson.read.tasks[0]?.surface ? 'low' : 'high';
 
 /** What the lesson's sensor reads at the start, where every start lies on one surface that the team has read. */
 function startReadings(record: TeamRecord): Record<string, number> {

@@ -3,7 +3,7 @@ import { stepsOf } from '../lesson/index.ts';
 import { formatNumber } from '../quantity/index.ts';
 import { bySocket } from '../sensing/index.ts';
 import { gradeSeparation, judgeThreshold, MISREADS_POOR, separation } from '../threshold/index.ts';
-import { pairOfRecord, staleVerdicts, watched } from './known.ts';
+import { pairOfRecord, staleVerdicts, wantedIn, watched } from './known.ts';
 import { recordAt, type TeamInLesson } from './standing.ts';
 
 /** One team's threshold beside the others'. Readings in the sensor's unit. */
@@ -69,7 +69,9 @@ export function thresholdTable(all: readonly TeamInLesson[], now: number): Thres
     rows: teams.map(({ team, robot, record, threshold }, i): ThresholdRow => {
       const pair = pairs[i] ?? null;
       const safety =
-        pair && threshold && threshold.compare !== 'change' ? judgeThreshold(threshold.value, pair) : null;
+        pair && threshold && threshold.compare !== 'change'
+          ? judgeThreshold(threshold.value, pair, wantedIn(record, pair))
+          : null;
       const misreads = safety && Math.max(safety.misreadsLow, safety.misreadsHigh);
       const apart = pair && separation(pair);
       const own = record.sets.filter((set) =>

@@ -1,6 +1,6 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
 import { bySocket } from '../sensing/index.ts';
-import { upperTail } from '../threshold/index.ts';
+import { cutOf, sensedSd, upperTail } from '../threshold/index.ts';
 import type { Expr, Program } from '../script/index.ts';
 import type { Finding, Fix } from '../script/index.ts';
 import { partBehind, unitOf } from '../editing/index.ts';
@@ -176,7 +176,11 @@ export const wrongLevel: Rule = (program, context) =>
         ),
       ];
     }
-    const wrong = (mean: number, sd = 0) => (sd > 0 ? 1000 * upperTail(Math.abs(value - mean) / sd) : 0);
+    // “Less than” and “at least” part what is below the value from the rest, the other two what is above it.
+    const step = part?.step ?? 1;
+    const cut = cutOf(value, step, level.op === '<' || level.op === '>=' ? 'low' : 'high');
+    const wrong = (mean: number, sd = 0) =>
+      sd > 0 ? 1000 * upperTail(Math.abs(cut - mean) / sensedSd(sd, step)) : 0;
     const [onLow, onHigh] = [wrong(low.mean, low.sd), wrong(high.mean, high.sd)];
     const [worst, surface] = onLow > onHigh ? [onLow, low] : [onHigh, high];
     if (worst <= MANY_PER_THOUSAND) return [];

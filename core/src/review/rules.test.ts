@@ -363,7 +363,7 @@ describe('what the review says', () => {
       /^At 100 % it ends near 1\d\d°, not 90°/,
     );
     expect(first('let tide = 26 %\ndrive 30 %\nwait until floor < tide\nstop').says).toMatch(
-      /about 23 will be taken for the boards/,
+      /about 38 will be taken for the boards/,
     );
     expect(first('drive 100 %\nwait until front < 5 cm\nstop').says).toMatch(/needs up to \d+(\.\d)? cm/);
   });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { Noise } from '../sim/random.ts';
+import { Noise } from '../test/index.ts';
 import {
   asNumber,
   asReading,

@@ -3,6 +3,8 @@ import { stopLine } from '../course/index.ts';
 import type { Lesson } from '../lesson/index.ts';
 import type { Kit, RobotBuild } from '../sensing/index.ts';
 
+export { Noise } from '../sim/index.ts';
+
 export const kit: Kit = {
   slug: 'test',
   name: 'Test',

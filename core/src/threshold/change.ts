@@ -1,5 +1,5 @@
 import { formatNumber, found } from '../quantity/index.ts';
-import { upperTail } from './judgeThreshold.ts';
+import { cutOf, sensedSd, upperTail } from './judgeThreshold.ts';
 import { changeToStep, rounding, takenFor, type Computed, type Given, type Method } from './method.ts';
 import type { Pair } from './surfaces.ts';
 import type { Working } from './working.ts';
@@ -21,21 +21,27 @@ export interface Change {
   working: Working[];
 }
 
+/** The scatter of the difference of two looks, of which the first was rounded already. */
+const spreadOfTwo = (a: number, b: number, step: number): number => Math.hypot(a, b, step / Math.sqrt(12));
+
 /**
  * Wait for a change instead of a level: a share of the gap between the means, but at least three sds of the
  * difference of two looks. `from` says where the robot starts: over the higher surface it waits for a drop.
  */
-export function changeBy({ low, high, unit }: Pair, from: 'low' | 'high'): Change {
+export function changeBy({ low, high, unit, step }: Pair, from: 'low' | 'high'): Change {
   const [here, there] = from === 'high' ? [high, low] : [low, high];
   const gap = high.mean - low.mean;
   const noise = here.sd * Math.SQRT2;
   const least = CLEAR_SDS * noise;
   const exact = Math.min(Math.max(SHARE * gap, least), MOST * gap);
   const show = (value: number) => formatNumber(value, 2);
+  // A change that is reached counts, so it is cut half a step before it.
+  const cut = cutOf(changeToStep(exact, step), step);
+  const [hereSd, thereSd] = [sensedSd(here.sd, step), sensedSd(there.sd, step)];
   return {
     exact,
-    falseAlarms: 1000 * upperTail(exact / noise),
-    missed: 1000 * upperTail((gap - exact) / Math.hypot(here.sd, there.sd)),
+    falseAlarms: 1000 * upperTail(cut / spreadOfTwo(hereSd, hereSd, step)),
+    missed: 1000 * upperTail((gap - cut) / spreadOfTwo(hereSd, thereSd, step)),
     clear: least <= MOST * gap,
     working: [
       { label: 'gap between the means', line: `${show(high.mean)} − ${show(low.mean)} = ${show(gap)}` },

@@ -9,5 +9,5 @@ export * from './twoLevels.ts';
 export * from './heldStates.ts';
 export * from './change.ts';
 export * from './methods.ts';
-export { beyond, takenFor, type Compare, type Wanted } from './method.ts';
+export { beyond, takenFor, type Compare } from './method.ts';
 export type { Working } from './working.ts';

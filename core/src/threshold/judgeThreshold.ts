@@ -1,5 +1,5 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
-import type { Pair } from './surfaces.ts';
+import type { Pair, Wanted } from './surfaces.ts';
 
 /** From so many expected misreads in a thousand looks on a threshold is called poor (house choice). */
 export const MISREADS_POOR = 10;
@@ -31,17 +31,39 @@ const ONE_IN_A_HUNDRED = 2.3263478740408408;
 export const upperTail = (z: number): number => normalCdf(-z, 0, 1);
 
 /**
- * Misreads, margins and the light shift survived, for readings taken as normal with the measured
- * means and sds. A low reading at or above the threshold, or a high one below it, is a misread.
+ * Where the sensed value must lie for a rounded reading to be on the other side of a threshold: half a step before the first step
+ * that counts as over it. “Less than 48” is left at a reading of 48, which is anything from 47.5; “more than 48” is reached at 49.
  */
-export function judgeThreshold(threshold: number, { low, high }: Pair): Safety {
+export function cutOf(threshold: number, step: number, wanted: Wanted = 'low'): number {
+  const steps = threshold / step;
+  // Thresholds are kept to six decimals: what is a step but for that is the step.
+  return (wanted === 'low' ? Math.ceil(steps - 1e-4) - 0.5 : Math.floor(steps + 1e-4) + 0.5) * step;
+}
+
+/**
+ * The scatter of what was sensed, from that of readings rounded to steps: rounding adds step²/12 to the variance (Sheppard 1898;
+ * JCGM 100:2008, F.2.2.1). Never less than step/√12, which rounding hides.
+ */
+export const sensedSd = (sd: number, step: number): number =>
+  Math.sqrt(Math.max(sd * sd - (step * step) / 12, (step * step) / 12));
+
+/**
+ * Misreads, margins and the light shift survived, for sensed values taken as normal with the measured means and sds and rounded to
+ * the sensor's step. Where the darker surface is wanted, it is told by less than the threshold; the lighter one by more.
+ */
+export function judgeThreshold(threshold: number, { low, high, step }: Pair, wanted: Wanted = 'low'): Safety {
+  const cut = cutOf(threshold, step, wanted);
+  const [lowSd, highSd] = [sensedSd(low.sd, step), sensedSd(high.sd, step)];
   const marginLow = threshold - low.mean;
   const marginHigh = high.mean - threshold;
-  const spare = Math.min(marginLow - ONE_IN_A_HUNDRED * low.sd, marginHigh - ONE_IN_A_HUNDRED * high.sd);
+  const spare = Math.min(
+    cut - low.mean - ONE_IN_A_HUNDRED * lowSd,
+    high.mean - cut - ONE_IN_A_HUNDRED * highSd,
+  );
   return {
     threshold,
-    misreadsLow: 1000 * upperTail(marginLow / low.sd),
-    misreadsHigh: 1000 * upperTail(marginHigh / high.sd),
+    misreadsLow: 1000 * upperTail((cut - low.mean) / lowSd),
+    misreadsHigh: 1000 * upperTail((high.mean - cut) / highSd),
     marginLow,
     marginHigh,
     marginLowSds: marginLow / low.sd,

@@ -63,6 +63,7 @@ describe('every method', () => {
               alike(w.exact, convert(y[i]!.exact, 'in', 'mm'), 200) &&
               // A half step may be rounded either way.
               (!alike(w.value, convert(y[i]!.value, 'in', 'mm'), 200) ||
+                !alike(w.leave ?? 0, convert(y[i]!.leave ?? 0, 'in', 'mm'), 200) ||
                 alike(w.safety.misreadsLow, y[i]!.safety.misreadsLow, 1000)),
           )
         );

@@ -1,14 +1,17 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
 import type { Reading } from '../sensing/index.ts';
 import { judgeThreshold, MISREADS_POOR, type Safety } from './judgeThreshold.ts';
-import { liesBetween, type Pair, type SurfaceFigures, type SurfaceReadings } from './surfaces.ts';
+import {
+  liesBetween,
+  type Pair,
+  type SurfaceFigures,
+  type SurfaceReadings,
+  type Wanted,
+} from './surfaces.ts';
 import type { Working } from './working.ts';
 
 /** What the value is compared with: a level, the change since the step began, or two levels. */
 export type Compare = 'level' | 'change' | 'pair';
-
-/** The surface that is looked for: the one with the lower mean or the one with the higher. */
-export type Wanted = 'low' | 'high';
 
 /** What a method may work from: the two surfaces, and whatever else was read. */
 export interface Given {
@@ -112,7 +115,7 @@ function levelAt(
   { pair, wanted, others }: Given,
 ): Computed {
   const value = settle(exact, pair);
-  const safety = judgeThreshold(value, pair);
+  const safety = judgeThreshold(value, pair, wanted);
   const shown = `${formatNumber(value, 2)} ${pair.unit}`.trim();
   const mixed = takenFor(value, wanted, pair, others);
   const own = wanted === 'low' ? pair.low.name : pair.high.name;

@@ -1,6 +1,6 @@
 import { formatNumber, found, refused, type Outcome } from '../quantity/index.ts';
-import { between, levelMethod, type Wanted } from './method.ts';
-import type { Pair, SurfaceFigures } from './surfaces.ts';
+import { between, levelMethod } from './method.ts';
+import type { Pair, SurfaceFigures, Wanted } from './surfaces.ts';
 import type { Working } from './working.ts';
 
 /** How many of a rival's sds the threshold keeps clear of it. */

@@ -25,6 +25,9 @@ export interface Pair {
   step: number;
 }
 
+/** The surface that is looked for: the one with the lower mean or the one with the higher. */
+export type Wanted = 'low' | 'high';
+
 /** The figures of a surface; null when it holds no reading. */
 export function figures(surface: SurfaceReadings, step: number): SurfaceFigures | null {
   const s = summaryOf(surface);

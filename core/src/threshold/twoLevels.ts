@@ -92,7 +92,9 @@ function amongRivals(pair: Pair, wanted: 'low' | 'high', rivals: readonly Surfac
 function compute({ pair, wanted, others }: Given): Computed {
   const two = twoLevels(pair, wanted, between(pair, others));
   const [value, leave] = [settle(two.enter, pair), settle(two.leave, pair)];
-  const [enterSafety, leaveSafety] = [judgeThreshold(value, pair), judgeThreshold(leave, pair)];
+  // It is entered by less than one level and left by more than the other.
+  const back = wanted === 'low' ? 'high' : 'low';
+  const [enterSafety, leaveSafety] = [judgeThreshold(value, pair, wanted), judgeThreshold(leave, pair, back)];
   const own = wanted === 'low' ? pair.low : pair.high;
   const mixed = takenFor(value, wanted, pair, others);
   const [less, more] = wanted === 'low' ? ['below', 'above'] : ['above', 'below'];

@@ -72,7 +72,7 @@ describe('the answer of a save', () => {
       ...workspace(1, 9),
       place: 'read',
       notes: { predict: { text: 'x', revision: 1 } },
-    } as never);
+    });
     await new Promise((done) => setTimeout(done, 5));
     expect(of(1)).toMatchObject({ place: 'read', notes: { predict: { text: 'x' } } });
     stop();

@@ -132,11 +132,12 @@ export function StopGapBoard({
               className="btn btn-primary"
               disabled={!plan || plan.fault !== null || save.isPending}
               onClick={() =>
-                plan?.value != null &&
+                plan &&
+                plan.value !== null &&
                 save.mutate({ socket: fitting.socket, value: plan.value, method: 'stop gap' })
               }
             >
-              {plan?.value == null
+              {!plan || plan.value === null
                 ? `No threshold for ${fitting.socket}`
                 : `Use ${formatNumber(plan.value)} ${own} on ${fitting.socket}`}
             </button>

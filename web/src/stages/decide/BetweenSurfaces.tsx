@@ -103,7 +103,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
   const method: Choice = candidate?.method ?? 'own choice';
   const chosen = candidate ?? { compare: 'level' as const, value: own };
   const value = chosen.value;
-  const safety = candidate?.safety ?? judgeThreshold(own, pair);
+  const safety = candidate?.safety ?? judgeThreshold(own, pair, wanted);
   const between = candidate !== undefined || (own > pair.low.mean && own < pair.high.mean);
   const same = threshold !== null && threshold.value === value && threshold.method === method;
   const other = method !== best.method;
@@ -162,6 +162,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
         >
           <DecideChart
             pair={pair}
+            wanted={wanted}
             levels={levelsOf(chosen, pair, wanted)}
             range={range}
             label={shown}
@@ -280,7 +281,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
           missing={missing}
           own={{
             value: own,
-            safety: judgeThreshold(own, pair),
+            safety: judgeThreshold(own, pair, wanted),
             takenFor: takenFor(own, wanted, pair, others),
           }}
           best={best}

@@ -1,4 +1,4 @@
-import { safeStretch, type Pair, type SurfaceFigures } from '@vigilum/core/threshold';
+import { safeStretch, type Pair, type SurfaceFigures, type Wanted } from '@vigilum/core/threshold';
 import { formatNumber } from '@vigilum/core/quantity';
 import { Chart, FONT, readingAxis, type ChartOption, type Series } from '../../ui/Chart.tsx';
 import { spread } from '../../ui/scatter.ts';
@@ -22,6 +22,7 @@ function curve(surface: SurfaceFigures, peak: number): number[][] {
 
 function option(
   pair: Pair,
+  wanted: Wanted,
   levels: readonly number[],
   range: { min: number; max: number },
   others: readonly SurfaceFigures[],
@@ -29,7 +30,7 @@ function option(
 ): ChartOption {
   const [ink2, done] = [role('ink-2'), role('done')];
   const peak = Math.max(1 / pair.low.sd, 1 / pair.high.sd);
-  const safe = safeStretch(pair);
+  const safe = safeStretch(pair, wanted);
   // Labels stand under their dots; they lean away from the rims, and from each other when the surfaces are close.
   const share = (x: number) => (x - range.min) / (range.max - range.min);
   const [lowAt, highAt] = [share(pair.low.mean), share(pair.high.mean)];
@@ -134,6 +135,7 @@ function option(
 /** Both sets as curves and dots, the levels as lines between them, the safe stretch along the axis. */
 export function DecideChart({
   pair,
+  wanted,
   levels,
   range,
   label,
@@ -141,6 +143,7 @@ export function DecideChart({
   what,
 }: {
   pair: Pair;
+  wanted: Wanted;
   levels: readonly number[];
   range: { min: number; max: number };
   /** What stands at the line: the value with its unit. */
@@ -154,8 +157,8 @@ export function DecideChart({
     <div className="relative min-h-52 flex-1 max-lg:min-h-96">
       <Chart
         className="absolute inset-0"
-        redraw={[pair, levels.join(), range.min, range.max, others]}
-        option={() => option(pair, levels, range, others, what)}
+        redraw={[pair, wanted, levels.join(), range.min, range.max, others]}
+        option={() => option(pair, wanted, levels, range, others, what)}
         label={`Threshold ${label} between the ${pair.low.name} at ${formatNumber(pair.low.mean)} and the ${pair.high.name} at ${formatNumber(pair.high.mean)}.`}
       />
       <div
