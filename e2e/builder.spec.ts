@@ -202,6 +202,39 @@ test('a twist gives teams different numbers, each with a proved answer, and the 
   await expect(gannet).toContainText('as the lesson usually is');
 });
 
+test('what varies from run to run is shown as drawn tasks, and a made answer is kept as right', async ({
+  page,
+}) => {
+  await page.goto('/lessons/count-the-lanes/build/twist?of=run');
+  const tasks = page.getByRole('group', { name: 'The tasks that a proof draws' }).getByRole('listitem');
+  await expect(tasks).toHaveCount(10);
+  await expect(tasks.first()).toContainText(/dark lanes \d · coloured lanes \d/);
+  const seven = tasks.filter({ hasText: 'dark lanes 7' });
+  expect(await seven.count()).toBeGreaterThan(0);
+  await page.getByLabel('to', { exact: true }).first().fill('5');
+  await expect(seven).toHaveCount(0);
+  await expect(tasks).toHaveCount(10);
+  await page.getByRole('button', { name: 'Undo' }).click();
+
+  await page.goto('/lessons/tide-line/fairness');
+  await page.getByRole('button', { name: /Judge them all/ }).click();
+  const keep = page.getByRole('link', { name: 'It is right: keep it in the lesson' }).first();
+  await keep.waitFor({ timeout: 60_000 });
+  const row = page.getByRole('row').filter({ has: keep });
+  const name = (await row.getByRole('cell').nth(1).innerText()).split('\n')[0]!.trim();
+  await keep.click();
+  await expect(page).toHaveURL(/build\/checks$/);
+  const answers = page.getByLabel(/^answer \d+$/);
+  await expect(answers.last()).toHaveValue(name);
+  const count = await answers.count();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  // Coming back adds nothing.
+  await page.reload();
+  await expect(answers).toHaveCount(count);
+  await page.getByRole('button', { name: `Take answer ${count} out` }).click();
+  await expect(answers).toHaveCount(count - 1);
+});
+
 test('a twist is made from nothing: a number, what follows it, and eight proved variants', async ({
   page,
 }) => {

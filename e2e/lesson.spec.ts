@@ -103,6 +103,11 @@ test('a shaky proof shows its worst run, the same as it was judged', async ({ pa
   await open(page, 'Curlew', 'prove');
   await expect(page.getByText('shaky', { exact: true })).toBeVisible();
   const worst = await page.getByText(/^worst: \d+ mm short of the edge/).innerText();
+  // Why, in one look: the sentence, the run, the moment, and the mat as it was then.
+  await expect(page.getByRole('heading', { name: 'Why it is not proved' })).toBeVisible();
+  await expect(page.getByText(/^run \d+ of 20, the worst for this sentence$/)).toBeVisible();
+  await expect(page.getByText(/^Broken in \d+ of 20 runs; /)).toBeVisible();
+  await expect(page.getByLabel(/where the sentence was broken/)).toContainText('mm short');
   await page.getByRole('button', { name: 'Replay the worst run' }).click();
   const millimetres = /(\d+) mm/.exec(worst)![1]!;
   await expect(page.getByText(`${millimetres} mm short of the edge.`)).toBeVisible();

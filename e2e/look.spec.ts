@@ -30,13 +30,16 @@ const pages = [
   '/courses',
   '/courses/new/channel',
   '/courses/lesson/piers-edge',
-  ...['about', 'try', 'prove', 'expect', 'strength', 'stuck'].map((view) => `/lessons/harbour-rules/${view}`),
+  ...['about', 'try', 'prove', 'expect', 'strength', 'fairness', 'stuck'].map(
+    (view) => `/lessons/harbour-rules/${view}`,
+  ),
   '/lessons/new',
-  ...['steps', 'plan', 'answer', 'twist', 'versions', 'share'].map(
+  ...['steps', 'plan', 'answer', 'checks', 'twist', 'twist?of=run', 'versions', 'share'].map(
     (view) => `/lessons/stop-short/build/${view}`,
   ),
   ...['handout', 'teacher', 'poster'].map((sheet) => `/lessons/tide-line/print/${sheet}`),
   '/teams/1/lessons/tide-line/brief',
+  '/teams/3/lessons/tide-line/prove',
   '/teams/1/lessons/stop-short/read',
   '/teams/1/lessons/stop-short/decide',
   '/teams/1/lessons/hold-a-bearing/read',

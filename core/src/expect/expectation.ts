@@ -2,7 +2,7 @@ import type { Course } from '../course/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
 import type { Trace } from '../sim/index.ts';
 import { withSignals, type Scene } from './derived.ts';
-import { robustness } from './robustness.ts';
+import { brokenSince, robustness } from './robustness.ts';
 import type { Expectation, Judgement } from './sentences.ts';
 import { templateOf } from './templates.ts';
 
@@ -60,6 +60,13 @@ export function judge(expectation: Expectation, trace: Trace): Judgement {
     unit,
     says: template.tell(expectation, evidence, margin),
   };
+}
+
+/** When an expectation was broken on a trace, s; null where it is not broken. */
+export function brokenAt(expectation: Expectation, trace: Trace): number | null {
+  const template = templateOf(expectation);
+  const formula = template.formula(expectation);
+  return formula && brokenSince(formula, template.prepare?.(trace, expectation) ?? trace);
 }
 
 /** A margin as a share of what the expectation allows, so that margins of different units can be ranked. */

@@ -7,6 +7,7 @@ import {
   always,
   any,
   below,
+  brokenSince,
   eventually,
   forShare,
   implies,
@@ -306,5 +307,69 @@ describe('robustness', () => {
       }),
       { numRuns: 500 },
     );
+  });
+
+  describe('when it was broken', () => {
+    const since = (f: Formula, values: number[], more: object = {}) =>
+      brokenSince(f, {
+        ...traceOf(
+          values.map((_, i) => i),
+          { x: values },
+        ),
+        ...more,
+      });
+
+    it('is the first sample that no later one can mend', () => {
+      expect(since(always(above('x', 0)), [3, 2, -1, 4, -5])).toBe(2);
+      // Three seconds to come; the time is over at 3.
+      expect(since(eventually(above('x', 0), [0, 3]), [-1, -1, -1, -1, 5])).toBe(3);
+      // Each time below 0, above 2 within two seconds: the second time not.
+      const each = always(implies(below('x', 0), eventually(above('x', 2), [0, 2])));
+      expect(since(each, [-1, 3, 1, -1, 1, 1, 1, 1])).toBe(5);
+      expect(
+        since({ is: 'until', window: [0, null], first: above('x', 0), then: above('x', 9) }, [1, 2, -1, 9]),
+      ).toBe(2);
+    });
+
+    it('is the end for what only the end decides, and for figures of the whole run', () => {
+      expect(since(eventually(above('x', 9)), [1, 2, 3])).toBe(2);
+      expect(since(inTheEnd(above('x', 0)), [1, -1, 1, -1])).toBe(3);
+      expect(since(forShare(0.9, above('x', 0)), [-1, -1, -1, 1])).toBe(3);
+      expect(since(always(below('x', 15)), [20, 20, 20])).toBe(2);
+    });
+
+    it('is none where nothing is broken, or nothing can be told', () => {
+      expect(since(always(above('x', 0)), [1, 1, NaN])).toBeNull();
+      expect(since(eventually(above('x', 0), [0, 9]), [-1, -1])).toBeNull();
+    });
+
+    const further = (trace: Trace, upToS: number, value: () => number): Trace => {
+      const n = trace.timesS.findIndex((t) => t >= upToS) + 1;
+      const kept = (values: Float32Array) => [...values].slice(0, n);
+      const more = Array.from({ length: 12 }, (_, i) => i + 1);
+      return traceOf([...kept(trace.timesS), ...more.map((s) => trace.timesS[n - 1]! + s)], {
+        x: [...kept(trace.signals.x!.values), ...more.map(value)],
+        y: [...kept(trace.signals.y!.values), ...more.map(value)],
+      });
+    };
+
+    it('stays broken from then on, whatever comes', () => {
+      fc.assert(
+        fc.property(
+          formula,
+          signals(true),
+          fc.infiniteStream(fc.integer({ min: -8, max: 8 })),
+          (f, trace, later) => {
+            const at = brokenSince(f, trace);
+            const times = trace.timesS;
+            expect(at !== null).toBe(robustness(f, trace).atBest < 0);
+            if (at === null || at === times.at(-1)) return;
+            const after = further(trace, at, () => later.next().value as number);
+            expect(robustness(f, after).atBest).toBeLessThan(0);
+          },
+        ),
+        { numRuns: 2000 },
+      );
+    });
   });
 });

@@ -1,6 +1,6 @@
 import { convert, units, type Unit } from '../quantity/index.ts';
 import type { Trace } from '../sim/index.ts';
-import type { Formula, Window } from './formula.ts';
+import { signalsOf, type Formula, type Window } from './formula.ts';
 
 /**
  * How much to spare a trace keeps a formula, as an interval: what is surely kept, and what may be at best. Both are equal
@@ -23,6 +23,8 @@ interface Recorded {
   times: Float64Array;
   end: number;
   lasts: boolean;
+  /** More samples will follow: what an open window asks for may still come. */
+  goesOn: boolean;
 }
 
 const ms = (seconds: number): number => Math.round(1000 * seconds);
@@ -69,7 +71,12 @@ function overWindow(
 }
 
 /** *Always* and *eventually*: what lies beyond the end of the record is unknown, unless its last state lasts. */
-function throughout(part: Span, window: Window, { times, end, lasts }: Recorded, largest: boolean): Span {
+function throughout(
+  part: Span,
+  window: Window,
+  { times, end, lasts, goesOn }: Recorded,
+  largest: boolean,
+): Span {
   const [from, to] = [ms(window[0]), window[1] === null ? null : ms(window[1])];
   const n = times.length;
   const known = both(part, (values) => {
@@ -77,7 +84,7 @@ function throughout(part: Span, window: Window, { times, end, lasts }: Recorded,
     if (lasts) for (let i = 0; i < n; i++) if (times[i]! + from > end) out[i] = values[n - 1]!;
     return out;
   });
-  const open = (i: number) => !lasts && to !== null && times[i]! + to > end;
+  const open = (i: number) => (to === null ? goesOn : !lasts && times[i]! + to > end);
   if (!known.lo.some((v, i) => Number.isNaN(v) || open(i))) return known;
   return {
     lo: known.lo.map((v, i) => (Number.isNaN(v) || (!largest && open(i)) ? -Infinity : v)),
@@ -104,7 +111,7 @@ function untilWithin(
   first: Float64Array,
   then: Float64Array,
   window: Window,
-  { times, end }: Recorded,
+  { times, end, goesOn }: Recorded,
   beyond: number,
   unseen: number,
 ): Float64Array {
@@ -119,7 +126,7 @@ function untilWithin(
     }
     if (!met && t + from <= end) best = Math.min(unseen, held);
     // The window goes on where the record does not.
-    if (j === n && (t + from > end || (to !== Infinity && t + to > end)))
+    if (j === n && (t + from > end || (to === Infinity ? goesOn : t + to > end)))
       best = Math.max(best, Math.min(beyond, held));
     return best;
   });
@@ -188,13 +195,14 @@ function evaluate(formula: Formula, record: Recorded): Span {
     case 'eventually':
       return throughout(evaluate(formula.of, record), formula.window, record, true);
     case 'share':
+      if (record.goesOn) return unknown(record.times.length);
       return both(evaluate(formula.of, record), (values) =>
         new Float64Array(values.length).fill(shareMargin(record.times, values, formula.least)),
       );
     case 'until': {
       const [first, then] = [evaluate(formula.first, record), evaluate(formula.then, record)];
       const { window } = formula;
-      if (window[0] === 0 && window[1] === null)
+      if (window[0] === 0 && window[1] === null && !record.goesOn)
         return { lo: untilOpen(first.lo, then.lo), hi: untilOpen(first.hi, then.hi) };
       const last = record.times.length - 1;
       const beyond = record.lasts ? [then.lo[last]!, then.hi[last]!] : [-Infinity, Infinity];
@@ -214,8 +222,45 @@ function evaluate(formula: Formula, record: Recorded): Span {
  * the trace says that it lasts.
  */
 export function robustness(formula: Formula, trace: Trace): Margin {
+  return marginOf(formula, trace, false);
+}
+
+function marginOf(formula: Formula, trace: Trace, goesOn: boolean): Margin {
   if (trace.timesS.length === 0) return { surely: -Infinity, atBest: Infinity };
   const times = Float64Array.from(trace.timesS, ms);
-  const { lo, hi } = evaluate(formula, { trace, times, end: times.at(-1)!, lasts: trace.lasts ?? false });
+  const lasts = trace.lasts ?? false;
+  const { lo, hi } = evaluate(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
   return { surely: lo[0]!, atBest: hi[0]! };
+}
+
+/** The first `n` samples of a trace. */
+function upTo(trace: Trace, n: number): Trace {
+  const signals = Object.entries(trace.signals).map(
+    ([name, { unit, values }]) => [name, { unit, values: values.subarray(0, n) }] as const,
+  );
+  return { timesS: trace.timesS.subarray(0, n), signals: Object.fromEntries(signals) };
+}
+
+/**
+ * When a formula was broken, s: the first sample after which nothing that could still have come would have kept it. The end of the
+ * record where only that decides; null where the formula is not broken. What is known of a record that goes on only becomes more
+ * with each sample, so the first is found by halving.
+ */
+export function brokenSince(formula: Formula, trace: Trace): number | null {
+  if (robustness(formula, trace).atBest >= 0) return null;
+  const broken = (n: number) => marginOf(formula, upTo(trace, n), true).atBest < 0;
+  let [before, at] = [0, trace.timesS.length];
+  const endS = trace.timesS.at(-1)!;
+  if (!broken(at)) return endS;
+  while (at - before > 1) {
+    const middle = (before + at) >> 1;
+    if (broken(middle)) at = middle;
+    else before = middle;
+  }
+  // A figure of the whole run, such as how long it took, stands in every sample: it was known at the end only.
+  const ofTheWhole = signalsOf(formula).every((name) => {
+    const values = trace.signals[name]?.values;
+    return !values || values.every((v) => v === values[0]);
+  });
+  return at === 1 && ofTheWhole ? endS : trace.timesS[at - 1]!;
 }

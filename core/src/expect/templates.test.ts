@@ -210,7 +210,20 @@ describe('sentences on a trace', () => {
     const run = (ys: number[], K1: number[]) => driven(ys, { x: 200, signals: { K1 } });
     expect(verdict(soon, run([0, 100, 200, 200, 200], [0, 0, 1, 0, 0]))[0]).toBe('holds');
     expect(verdict(soon, run([0, 100, 200, 300, 400, 500, 600], [0, 0, 1, 0, 0, 0, 0]))[0]).toBe('broken');
-    expect(verdict(soon, run([0, 100, 200, 300], [0, 0, 0, 1]))[0]).toBe('holds');
+    // Nothing of what was asked is decided: the only press came too late to see what followed.
+    const back: Expectation = { ...soon, then: { is: 'reverses' } };
+    expect(verdict(back, run([0, 100, 200, 300], [0, 0, 0, 1]))[0]).toBe('cannot tell');
+    // One press was answered; that the record ends before the answer to the next one is no fault.
+    expect(verdict(soon, run([0, 100, 100, 100, 200, 300], [0, 1, 0, 0, 0, 1]))[0]).toBe('holds');
+    // Without any press there is nothing that was not answered.
+    expect(verdict(soon, run([0, 100, 200, 300], [0, 0, 0, 0]))[0]).toBe('holds');
+    // The program is over and the robot at rest: what it did not do by then it will not do.
+    const over = (ys: number[], K1: number[]) => {
+      const { trace, ...rest } = run(ys, K1);
+      return { ...rest, trace: { ...trace, lasts: true } };
+    };
+    expect(verdict(back, over([0, 100, 200, 200], [0, 0, 0, 1]))[0]).toBe('broken');
+    expect(verdict(soon, over([0, 100, 200, 200], [0, 0, 0, 1]))[0]).toBe('holds');
   });
 
   it('never passes on what the record does not hold', () => {

@@ -29,6 +29,7 @@ import {
   type Formula,
 } from './formula.ts';
 import { readFormula } from './formulaText.ts';
+import { robustness } from './robustness.ts';
 
 type Of<K extends ExpectationKind> = Extract<Expectation, { kind: K }>;
 
@@ -60,6 +61,7 @@ const least = (trace: Trace, signal: string): number =>
   trace.signals[signal]?.values.reduce((a, b) => Math.min(a, b), Infinity) ?? NaN;
 const nameOf = (list: readonly { id: string; name: string }[] | undefined, id: string): string =>
   list?.find((item) => item.id === id)?.name ?? id;
+const ordinal = (n: number): string => ['first', 'second', 'third', 'fourth', 'fifth'][n - 1] ?? `${n}th`;
 const spare = (margin: number, unit: string, digits = 0): string =>
   `${formatNumber(Math.abs(margin), digits)} ${unit} ${margin >= 0 ? 'to spare' : 'too much'}`;
 const turnedBy = (deg: number): string =>
@@ -348,8 +350,9 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     scale: () => 60,
     tell: (e, trace, margin) => {
       if (margin >= 0) return 'all visited, in this order';
-      const missed = e.zones.find((zone) => !trace.signals[inSignal(zone)]?.values.some((v) => v > 0));
-      return missed ? `never in ${missed}` : 'visited in another order';
+      const missed = e.zones.findIndex((zone) => !trace.signals[inSignal(zone)]?.values.some((v) => v > 0));
+      if (missed < 0) return 'visited in another order';
+      return e.zones.length === 1 ? 'never came there' : `never came to the ${ordinal(missed + 1)} of them`;
     },
   },
   'ends in': {
@@ -398,7 +401,7 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
   'soon after': {
     sentence: (e, course) =>
       `Within ${formatNumber(e.seconds)} s after ${happeningWords(e.when, course)}, ${happeningWords(e.then, course)}`,
-    // Where the record ends before the time is over nothing is asked.
+    // Where the record ends before the time is over, what is still open is not asked once it was asked before.
     formula: (e) =>
       always(
         implies(
@@ -406,10 +409,12 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
           any(eventually(happeningFormula(e.then), [0, e.seconds]), above('ending', 0)),
         ),
       ),
-    prepare: (trace, { seconds }) => {
+    prepare: (trace, { seconds, when }) => {
       const end = trace.timesS.at(-1)!;
-      const values = trace.timesS.map((t) => (t > end - seconds ? 1000 : -1000));
       const moving = withMotion(trace);
+      const whole = eventually(happeningFormula(when), [0, Math.max(0, end - seconds)]);
+      const excused = !trace.lasts && end >= seconds && robustness(whole, moving).surely > 0;
+      const values = trace.timesS.map((t) => (excused && t > end - seconds ? 1000 : -1000));
       return { ...moving, signals: { ...moving.signals, ending: { unit: '', values } } };
     },
     unit: '',

@@ -1,6 +1,6 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
 import { bySocket } from '../sensing/index.ts';
-import { cutOf, sensedSd, upperTail } from '../threshold/index.ts';
+import { cutOf, MISREADS_POOR, sensedSd, upperTail } from '../threshold/index.ts';
 import type { Expr, Program } from '../script/index.ts';
 import type { Finding, Fix } from '../script/index.ts';
 import { partBehind, unitOf } from '../editing/index.ts';
@@ -16,9 +16,6 @@ import {
   type Rule,
 } from './context.ts';
 import { constants, numberOf } from './evaluate.ts';
-
-/** More wrong looks in a thousand than this are worth telling. */
-const MANY_PER_THOUSAND = 5;
 
 type Compare = Extract<Expr, { kind: 'compare' }>;
 
@@ -183,7 +180,7 @@ export const wrongLevel: Rule = (program, context) =>
       sd > 0 ? 1000 * upperTail(Math.abs(cut - mean) / sensedSd(sd, step)) : 0;
     const [onLow, onHigh] = [wrong(low.mean, low.sd), wrong(high.mean, high.sd)];
     const [worst, surface] = onLow > onHigh ? [onLow, low] : [onHigh, high];
-    if (worst <= MANY_PER_THOUSAND) return [];
+    if (worst < MISREADS_POOR) return [];
     return [
       finding(
         at,

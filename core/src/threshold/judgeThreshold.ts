@@ -1,8 +1,11 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import type { Pair, Wanted } from './surfaces.ts';
 
-/** From so many expected misreads in a thousand looks on a threshold is called poor (house choice). */
-export const MISREADS_POOR = 10;
+/**
+ * From so many expected misreads in a thousand looks on a threshold is called poor (house choice): a robot that looks twenty times a
+ * second over a surface for three seconds is then wrong in every fourth run.
+ */
+export const MISREADS_POOR = 5;
 
 export type Separation = 'sound' | 'usable' | 'poor';
 

@@ -81,6 +81,7 @@ export const router = createBrowserRouter([
           { path: 'steps', lazy: stage(() => import('../builder/StepsView.tsx')) },
           { path: 'plan', lazy: stage(() => import('../builder/PlanView.tsx')) },
           { path: 'answer', lazy: stage(() => import('../builder/AnswerView.tsx')) },
+          { path: 'checks', lazy: stage(() => import('../builder/ChecksView.tsx')) },
           { path: 'twist', lazy: stage(() => import('../builder/TwistView.tsx')) },
           { path: 'versions', lazy: stage(() => import('../builder/VersionsView.tsx')) },
           { path: 'share', lazy: stage(() => import('../builder/ShareView.tsx')) },

@@ -14,6 +14,7 @@ const views = [
   { to: 'steps', word: 'Steps' },
   { to: 'plan', word: 'Plan' },
   { to: 'answer', word: 'Answer' },
+  { to: 'checks', word: 'Checks' },
   { to: 'twist', word: 'Twist' },
   { to: 'versions', word: 'Versions' },
   { to: 'share', word: 'Share' },

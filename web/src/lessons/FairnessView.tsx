@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { sentence } from '@vigilum/core/expect';
 import { fairnessOf, type FairnessReport, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
+import type { Decided } from '../builder/ChecksView.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { Empty } from '../ui/states.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -51,6 +52,15 @@ function Row({ lesson, report }: { lesson: Lesson; report: FairnessReport }) {
             {report.runs}; {says}
           </span>
         ))}
+        {report.right ? null : (
+          <Link
+            className="block min-h-11 w-fit content-center font-semibold text-sea underline"
+            to={`/lessons/${slug}/build/checks`}
+            state={{ keep: { name: report.name.slice(0, 120), script: report.text } } satisfies Decided}
+          >
+            It is right: keep it in the lesson
+          </Link>
+        )}
       </td>
       <td className="py-1.5 text-right font-mono whitespace-nowrap">
         {report.passes}/{report.runs}

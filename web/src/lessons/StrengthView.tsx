@@ -1,8 +1,10 @@
 import { Ban, ShieldCheck } from 'lucide-react';
 import { useMemo } from 'react';
+import { Link } from 'react-router';
 import { sentence } from '@vigilum/core/expect';
-import { strengthOf, type FaultReport, type Lesson } from '@vigilum/core/lesson';
+import { breakName, strengthOf, type FaultReport, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
+import type { Decided } from '../builder/ChecksView.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
 import { VerdictMark, type Tone } from '../ui/verdict.tsx';
@@ -88,6 +90,15 @@ function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
                         noticed by: {sentence(lesson.expectations[by[0]!]!, lesson.course)}
                         {by.length > 1 ? ` and ${by.length - 1} more` : ''}
                       </span>
+                    ) : null}
+                    {outcome === 'missed' && job.text === lesson.modelScript ? (
+                      <Link
+                        className="block min-h-11 w-fit content-center font-semibold text-sea underline"
+                        to={`/lessons/${lesson.slug}/build/checks`}
+                        state={{ accept: breakName(fault) } satisfies Decided}
+                      >
+                        It is right as well
+                      </Link>
                     ) : null}
                   </td>
                   <td className="py-1.5 text-right font-mono">

@@ -1,7 +1,7 @@
 import { Ban, Repeat } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { runsToReach, sumUp } from '@vigilum/core/expect';
+import { brokenAt, refusals, runsToReach, sumUp } from '@vigilum/core/expect';
 import { formatNumber } from '@vigilum/core/quantity';
 import { runSeed, variesInWords, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
 import { sentenceOf } from '../ui/sentenceOf.ts';
@@ -15,9 +15,10 @@ import { Judgements } from './Judgements.tsx';
 import { MarginStrip } from './MarginStrip.tsx';
 import { PassRate } from './PassRate.tsx';
 import { RunGrid } from './RunGrid.tsx';
-import { RunView } from './RunView.tsx';
+import { lessonOfRun, RunView } from './RunView.tsx';
 import { usePlayback } from './usePlayback.ts';
 import { useProof } from './useProof.ts';
+import { WhyRefused } from './WhyRefused.tsx';
 
 const verdictTones = { proved: 'done', shaky: 'risk', fails: 'fault', 'cannot tell': 'now' } as const;
 const counts = [10, 20, 50, 100, 200, 500];
@@ -45,13 +46,9 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
   const [seed, setSeed] = useState(recorded?.seed ?? given.proof.seed);
   const [chosen, setChosen] = useState<number | null>(null);
   const [replay, setReplay] = useState<Rehearsal | null>(null);
-  const playback = usePlayback(replay?.evidence ?? null);
-  // Of one run: the course and the sentences that it had.
-  const shownLesson = useMemo(() => {
-    if (!replay?.task) return lesson;
-    const { course, expectations } = replay.task;
-    return { ...lesson, course, expectations };
-  }, [lesson, replay]);
+  const [from, setFrom] = useState(0);
+  const playback = usePlayback(replay?.evidence ?? null, from);
+  const shownLesson = useMemo(() => lessonOfRun(lesson, replay), [lesson, replay]);
   const closeReplay = () => (setReplay(null), setChosen(null));
 
   const begin = async (from: number, keep: boolean, many = wanted) => {
@@ -71,8 +68,9 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
     if (!going) void begin(seed + 1, true);
   };
   useKey('p', start);
-  const look = async (runsSeed: number) => {
+  const look = async (runsSeed: number, atS = 0) => {
     setChosen(runsSeed);
+    setFrom(atS);
     try {
       setReplay(await simulation().replay(job, runsSeed));
     } catch (error) {
@@ -83,7 +81,18 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
   const complete = runs.length === wanted;
   const needed = runsToReach(lesson.proof.bar);
   const tooFew = complete && proof !== null && proof.passes === proof.runs && wanted < needed;
+  // While a proof is still running its worst run changes with every result.
+  const refused = useMemo(
+    () => (complete && proof?.verdict !== 'proved' ? refusals(runs, lesson.expectations) : []),
+    [complete, proof?.verdict, runs, lesson.expectations],
+  );
+  const moments = useMemo(
+    () => replay && shownLesson.expectations.map((e) => brokenAt(e, replay.evidence)),
+    [replay, shownLesson],
+  );
   const numberOf = (of: number) => Array.from({ length: wanted }, (_, i) => runSeed(seed, i)).indexOf(of) + 1;
+  const why = refused.length > 0 && !replay;
+  const grid = <RunGrid wanted={wanted} seed={seed} runs={runs} look={(of) => void look(of)} />;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
@@ -107,6 +116,17 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
           </Panel>
         ) : null}
         <div className={replay ? 'hidden' : 'contents'}>
+          {why ? (
+            <WhyRefused
+              key={`${seed} ${wanted}`}
+              job={job}
+              refusals={refused}
+              runs={runs.length}
+              numberOf={numberOf}
+              look={(of, atS) => void look(of, atS)}
+              className="shrink-0"
+            />
+          ) : null}
           <Panel
             scrolls
             title="What was expected"
@@ -130,11 +150,23 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                   choose={(of) => void look(of)}
                 />
               ))}
+              {why ? (
+                <section className="mt-3">
+                  <h3 className="mb-1 font-bold">All runs</h3>
+                  {grid}
+                </section>
+              ) : null}
             </div>
           </Panel>
-          <Panel scrolls title="All runs" className={lesson.expectations.length > 4 ? 'flex-[2]' : 'flex-1'}>
-            <RunGrid wanted={wanted} seed={seed} runs={runs} look={(of) => void look(of)} />
-          </Panel>
+          {why ? null : (
+            <Panel
+              scrolls
+              title="All runs"
+              className={lesson.expectations.length > 4 ? 'flex-[2]' : 'flex-1'}
+            >
+              {grid}
+            </Panel>
+          )}
         </div>
       </div>
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
@@ -204,7 +236,12 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
           )}
           {replay ? (
             <div className="mt-3 border-t border-line-soft pt-3">
-              <Judgements lesson={shownLesson} judgements={replay.judgements} />
+              <Judgements
+                lesson={shownLesson}
+                judgements={replay.judgements}
+                moments={moments ?? []}
+                goTo={playback.seek}
+              />
             </div>
           ) : (
             <>
@@ -249,13 +286,13 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                 ) : null}
               </details>
               {editing ? null : (
-                <dl className="grid grid-cols-[auto_1fr] gap-x-4">
+                <dl className="grid grid-cols-[minmax(0,auto)_auto] justify-start gap-x-4">
                   <dt className="text-ink-2">starts</dt>
                   <dd className="font-mono">{lesson.course.starts.map((s) => s.name).join(', ')}</dd>
                   {variesInWords(lesson).map(({ says, range }) => (
                     <div key={says} className="contents">
                       <dt className="text-ink-2">{says}</dt>
-                      <dd className="font-mono">{range}</dd>
+                      <dd className="font-mono whitespace-nowrap">{range}</dd>
                     </div>
                   ))}
                   {conditionFields.map((field) => {
@@ -263,7 +300,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                     return told ? (
                       <div key={field.id} className="contents">
                         <dt className="text-ink-2">{field.name}</dt>
-                        <dd className="font-mono">{told}</dd>
+                        <dd className="font-mono whitespace-nowrap">{told}</dd>
                       </div>
                     ) : null;
                   })}

@@ -19,6 +19,13 @@ export function watchOf(build: RobotBuild, lesson: Lesson) {
   return { ...watcher(build, lesson), radiusMm: footprintRadius(fitting?.heightMm ?? 12) };
 }
 
+/** The lesson as one run had it: its own course and sentences, where the task varies. */
+export function lessonOfRun(lesson: Lesson, run: Rehearsal | null): Lesson {
+  if (!run?.task) return lesson;
+  const { course, expectations } = run.task;
+  return { ...lesson, course, expectations };
+}
+
 /** One run: mat, trace and transport in one time; another run may lie under it, dashed. */
 export function RunView({
   lesson,

@@ -26,8 +26,11 @@ export function stepTimes(trace: Trace): number[] {
   return times;
 }
 
-/** Plays a trace in real time or otherwise: run, chart and script all follow its one time. */
-export function usePlayback(trace: Trace | null): Playback {
+/**
+ * Plays a trace in real time or otherwise: run, chart and script all follow its one time. A new one begins at `from`, s, or at its
+ * end where that is sooner.
+ */
+export function usePlayback(trace: Trace | null, from = 0): Playback {
   const endS = trace?.timesS.at(-1) ?? 0;
   const [timeS, setTime] = useState(0);
   const [playing, setPlaying] = useState(false);
@@ -36,11 +39,11 @@ export function usePlayback(trace: Trace | null): Playback {
   // A new run plays from its start.
   useEffect(() => {
     if (trace && shown.current !== trace) {
-      setTime(0);
+      setTime(Math.min(from, trace.timesS.at(-1) ?? 0));
       setPlaying(true);
     }
     shown.current = trace;
-  }, [trace]);
+  }, [trace, from]);
   useEffect(() => {
     if (!playing) return;
     let last = performance.now();
