@@ -53,18 +53,53 @@ function demoServer(port: number, folder: string): DemoServer {
   };
 }
 
-/** Every worker has a server and a database of its own; its tests take turns, each with a team of its own. */
-export const test = base.extend<object, { server: DemoServer }>({
-  server: [
+/** Files of tests that leave much behind: whoever comes after one of them gets a demo as new. A start takes seconds, so not after each. */
+const UNTIDY = /(saving|methods|builder)\.spec\.ts$/;
+
+/** The demo of one worker. */
+class Demo {
+  readonly server: DemoServer;
+  private readonly folder = mkdtempSync(join(tmpdir(), 'vigilum-e2e-'));
+  private file = '';
+
+  constructor(port: number) {
+    this.server = demoServer(port, join(this.folder, 'data'));
+  }
+
+  async readyFor(file: string): Promise<void> {
+    if (file === this.file) return;
+    const used = this.file !== '';
+    const fresh = UNTIDY.test(this.file);
+    this.file = file;
+    if (fresh) {
+      await this.server.kill();
+      rmSync(join(this.folder, 'data'), { recursive: true, force: true });
+    }
+    if (fresh || !used) await this.server.start();
+  }
+
+  async end(): Promise<void> {
+    await this.server.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+/** Every worker has a server of its own; its tests take turns, each with a team of its own. */
+export const test = base.extend<{ server: DemoServer }, { demo: Demo }>({
+  demo: [
     async ({}, use, { parallelIndex }) => {
-      const folder = mkdtempSync(join(tmpdir(), 'vigilum-e2e-'));
-      const server = demoServer(FIRST_PORT + parallelIndex, join(folder, 'data'));
-      await server.start();
-      await use(server);
-      await server.kill();
-      rmSync(folder, { recursive: true, force: true });
+      const demo = new Demo(FIRST_PORT + parallelIndex);
+      await use(demo);
+      await demo.end();
     },
-    { scope: 'worker', auto: true },
+    { scope: 'worker' },
+  ],
+  server: [
+    async ({ demo }, use, { file }) => {
+      await demo.readyFor(file);
+      await use(demo.server);
+    },
+    { auto: true },
   ],
   baseURL: async ({ server }, use) => {
     await use(server.url);

@@ -45,6 +45,7 @@ export const kitSchema = Joi.object<Kit>({
     tauBrakeS: within(0.001, 5).required(),
     tauCoastS: within(0.001, 10).required(),
     commandDelayMs: within(0, 1000).required(),
+    deadPercent: within(0, 30),
   }).required(),
   stepTimeMs: within(0.1, 1000).required(),
   atProgramEnd: byField('kind', { stop: {}, roll: { forMs: within(0, 60_000).required() } }).required(),

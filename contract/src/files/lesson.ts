@@ -94,6 +94,8 @@ const further: Record<(typeof furtherConditions)[number], Joi.Schema> = {
   echoes: pair(0, 0.5),
   driftPerS: pair(-10, 10),
   headingAtStart: pair(-360, 360),
+  gyroScale: pair(0.8, 1.2),
+  deadPercent: pair(0, 30),
 };
 export const conditionsSchema = Joi.object<Conditions>({
   alongMm: pair(-1000, 1000).required(),

@@ -1,19 +1,39 @@
 import { markBounds, markDistance } from './marks.ts';
 import type { Course, Mark, Surface } from './course.ts';
 
-/** Reflectance of a course as a round spot sees it: a raster with one value a millimetre, ready to look up. */
+/**
+ * Reflectance of a course as a round spot sees it: a raster with one value a millimetre. What the spot sees is worked out tile by
+ * tile, when something first looks there: a run sees a small part of its mat.
+ */
 export interface LightField {
   radiusMm: number;
   /** Values a row, rows, and the mm that stick out beyond the course on each side. */
   columns: number;
   rows: number;
   border: number;
-  /** Blurred reflectance 0–1 at cell centres, row by row from the bottom. */
+  /** Painted reflectance 0–1 at cell centres, row by row from the bottom. */
+  raster: Float32Array;
+  /** The same, blurred by the spot, where its tile is done. */
   values: Float32Array;
+  done: Uint8Array;
+  spot: Spot;
 }
 
-/** The spot as runs of cells: for each row offset, weights of the cells it covers, summing to 1 in all. */
-function spotWeights(radius: number): { reach: number; weights: Float64Array } {
+/** The cells of a spot, in a fixed order, as steps from its middle. */
+interface Spot {
+  reach: number;
+  cells: { a: number; b: number }[];
+  /** Each cell's step along a raster, and its share of the spot. */
+  steps: Int32Array;
+  shares: Float64Array;
+}
+
+/** Cells a tile is wide and high: two to the power of this. */
+const TILE_BITS = 6;
+const TILE = 1 << TILE_BITS;
+
+/** The spot's cells on a raster with so many columns; its shares sum to 1. */
+function spotOf(radius: number, columns: number): Spot {
   const reach = Math.ceil(radius);
   const side = 2 * reach + 1;
   const weights = new Float64Array(side * side);
@@ -33,8 +53,22 @@ function spotWeights(radius: number): { reach: number; weights: Float64Array } {
       total += inside;
     }
   }
-  for (let k = 0; k < weights.length; k++) weights[k]! /= total;
-  return { reach, weights };
+  const cells: Spot['cells'] = [];
+  const shares: number[] = [];
+  for (let b = -reach; b <= reach; b++) {
+    for (let a = -reach; a <= reach; a++) {
+      const weight = weights[(b + reach) * side + a + reach]! / total;
+      if (weight === 0) continue;
+      cells.push({ a, b });
+      shares.push(weight);
+    }
+  }
+  return {
+    reach,
+    cells,
+    steps: Int32Array.from(cells, ({ a, b }) => b * columns + a),
+    shares: Float64Array.from(shares),
+  };
 }
 
 /** Cells that a mark may touch. */
@@ -64,26 +98,35 @@ function coverCells(mark: Mark, grid: Grid, put: (at: number, cover: number) => 
     mark.kind === 'path'
       ? mark.points.slice(1).map((to, i) => ({ ...mark, points: [mark.points[i]!, to] }))
       : [mark];
-  const [i0, i1, j0, j1] = cellsOf(markBounds(mark), grid);
-  const width = i1 - i0 + 1;
-  if (width <= 0 || j1 < j0) return;
-  const covers = new Float32Array(width * (j1 - j0 + 1));
-  for (const piece of pieces) {
-    const [a0, a1, b0, b1] = cellsOf(markBounds(piece), grid);
-    for (let j = b0; j <= b1; j++) {
+  const bounds = pieces.map((piece) => cellsOf(markBounds(piece), grid));
+  const [, , j0, j1] = cellsOf(markBounds(mark), grid);
+  const covers = new Float32Array(grid.columns);
+  for (let j = j0; j <= j1; j++) {
+    let [first, last] = [grid.columns, -1];
+    pieces.forEach((piece, k) => {
+      const [a0, a1, b0, b1] = bounds[k]!;
+      if (j < b0 || j > b1) return;
       for (let i = a0; i <= a1; i++) {
         // Antialiased: half a cell either side of the rim shades from outside to inside.
-        const cover = 0.5 - markDistance(piece, i + 0.5 - grid.border, j + 0.5 - grid.border);
-        const at = (j - j0) * width + (i - i0);
-        if (cover > covers[at]!) covers[at] = cover;
+        const away = markDistance(piece, i + 0.5 - grid.border, j + 0.5 - grid.border);
+        const cover = 0.5 - away;
+        // A mark that is so far off cannot begin sooner, and one that reaches so far round cannot end.
+        const same = Math.max(0, Math.floor(Math.abs(away) - 0.51));
+        if (cover > 0) {
+          const to = Math.min(a1, i + same);
+          if (cover > covers[i]!) covers[i] = cover;
+          if (to > i) covers.fill(1, i + 1, to + 1);
+          if (i < first) first = i;
+          if (to > last) last = to;
+        }
+        i += same;
       }
-    }
-  }
-  for (let j = j0; j <= j1; j++) {
-    for (let i = i0; i <= i1; i++) {
-      const cover = covers[(j - j0) * width + (i - i0)]!;
+    });
+    for (let i = first; i <= last; i++) {
+      const cover = covers[i]!;
       if (cover > 0) put(j * grid.columns + i, cover >= 1 ? 1 : cover);
     }
+    covers.fill(0, first, last + 1);
   }
 }
 
@@ -141,64 +184,44 @@ export function surfaceIndexAt(map: SurfaceMap, x: number, y: number, drop: bool
   return map.cells[j * map.columns + i]!;
 }
 
-function blur(raster: Float32Array, columns: number, rows: number, radius: number): Float32Array {
-  const out = new Float32Array(raster);
-  const { reach, weights } = spotWeights(radius);
-  const side = 2 * reach + 1;
-  // A cell far from any rim keeps its value: ask first whether the window is of one tone.
-  const edgy = new Uint8Array(columns * rows);
-  for (let j = 1; j < rows; j++) {
-    for (let i = 1; i < columns; i++) {
+/** Works a tile out: its cells whose spot lies on one tone keep their value, the others are averaged over the spot. */
+function blurTile({ raster, values, columns, rows, spot }: LightField, tileI: number, tileJ: number): void {
+  const { reach, cells, steps, shares } = spot;
+  const [i0, j0] = [tileI << TILE_BITS, tileJ << TILE_BITS];
+  const [i1, j1] = [Math.min(columns, i0 + TILE), Math.min(rows, j0 + TILE)];
+  // Where tones change within the reach of the tile.
+  const far = reach + 1;
+  const [left, right] = [Math.max(1, i0 - far), Math.min(columns, i1 + far)];
+  const [low, high] = [Math.max(1, j0 - far), Math.min(rows, j1 + far)];
+  const near = new Uint8Array(TILE * TILE);
+  for (let j = low; j < high; j++) {
+    for (let i = left; i < right; i++) {
       const at = j * columns + i;
-      if (raster[at] !== raster[at - 1] || raster[at] !== raster[at - columns]) edgy[at] = 1;
+      if (raster[at] === raster[at - 1] && raster[at] === raster[at - columns]) continue;
+      const [a, b] = [Math.max(i0, i - far), Math.min(i1, i + far + 1)];
+      for (let k = Math.max(j0, j - far); k < Math.min(j1, j + far + 1); k++)
+        near.fill(1, (k - j0) * TILE + a - i0, (k - j0) * TILE + b - i0);
     }
   }
-  const near = new Uint8Array(columns * rows);
-  for (let j = 0; j < rows; j++) {
-    for (let i = 0; i < columns; i++) {
-      if (edgy[j * columns + i] === 0) continue;
-      for (let b = Math.max(0, j - reach - 1); b <= Math.min(rows - 1, j + reach + 1); b++) {
-        near.fill(
-          1,
-          b * columns + Math.max(0, i - reach - 1),
-          b * columns + Math.min(columns, i + reach + 2),
-        );
-      }
-    }
-  }
-  // The spot's cells in their order, as steps from its middle where the whole spot lies on the raster.
-  const cells: { a: number; b: number; weight: number }[] = [];
-  for (let b = -reach; b <= reach; b++) {
-    for (let a = -reach; a <= reach; a++) {
-      const weight = weights[(b + reach) * side + a + reach]!;
-      if (weight !== 0) cells.push({ a, b, weight });
-    }
-  }
-  const steps = Int32Array.from(cells, ({ a, b }) => b * columns + a);
-  const shares = Float64Array.from(cells, ({ weight }) => weight);
-  const clamped = (i: number, j: number) => {
-    let sum = 0;
-    for (const { a, b, weight } of cells) {
-      const row = Math.min(rows - 1, Math.max(0, j + b)) * columns;
-      sum += weight * raster[row + Math.min(columns - 1, Math.max(0, i + a))]!;
-    }
-    return sum;
-  };
-  for (let j = 0; j < rows; j++) {
+  for (let j = j0; j < j1; j++) {
     const whole = j >= reach && j < rows - reach;
-    for (let i = 0; i < columns; i++) {
+    for (let i = i0; i < i1; i++) {
       const at = j * columns + i;
-      if (near[at] === 0) continue;
-      if (!whole || i < reach || i >= columns - reach) {
-        out[at] = clamped(i, j);
+      if (near[(j - j0) * TILE + i - i0] === 0) {
+        values[at] = raster[at]!;
         continue;
       }
       let sum = 0;
-      for (let k = 0; k < shares.length; k++) sum += shares[k]! * raster[at + steps[k]!]!;
-      out[at] = sum;
+      if (whole && i >= reach && i < columns - reach)
+        for (let k = 0; k < shares.length; k++) sum += shares[k]! * raster[at + steps[k]!]!;
+      else
+        cells.forEach(({ a, b }, k) => {
+          const row = Math.min(rows - 1, Math.max(0, j + b)) * columns;
+          sum += shares[k]! * raster[row + Math.min(columns - 1, Math.max(0, i + a))]!;
+        });
+      values[at] = sum;
     }
   }
-  return out;
 }
 
 const known = new WeakMap<Course, Map<number, LightField>>();
@@ -215,11 +238,29 @@ export function lightField(course: Course, radiusMm: number): LightField {
     const border = Math.ceil(radiusMm) + 2;
     const columns = Math.ceil(course.widthMm) + 2 * border;
     const rows = Math.ceil(course.heightMm) + 2 * border;
-    const raster = paint(course, { columns, rows, border });
-    field = { radiusMm, columns, rows, border, values: blur(raster, columns, rows, radiusMm) };
+    const tiles = (((columns - 1) >> TILE_BITS) + 1) * (((rows - 1) >> TILE_BITS) + 1);
+    field = {
+      radiusMm,
+      columns,
+      rows,
+      border,
+      raster: paint(course, { columns, rows, border }),
+      values: new Float32Array(columns * rows),
+      done: new Uint8Array(tiles),
+      spot: spotOf(radiusMm, columns),
+    };
     fields.set(radiusMm, field);
   }
   return field;
+}
+
+/** Sees to it that the tile of a cell is worked out. */
+function ensure(field: LightField, i: number, j: number): void {
+  const [tileI, tileJ] = [i >> TILE_BITS, j >> TILE_BITS];
+  const tile = tileJ * (((field.columns - 1) >> TILE_BITS) + 1) + tileI;
+  if (field.done[tile] !== 0) return;
+  field.done[tile] = 1;
+  blurTile(field, tileI, tileJ);
 }
 
 /** Reflectance 0–1 that the spot sees when its centre is at (x, y) in mm; bilinear between cells, clamped at the rim. */
@@ -233,6 +274,14 @@ export function lightAt(field: LightField, x: number, y: number): number {
   const j = v | 0;
   const a = u - i;
   const b = v - j;
+  ensure(field, i, j);
+  // The four cells between which it lies may belong to four tiles.
+  const edge = TILE - 1;
+  if ((i & edge) === edge || (j & edge) === edge) {
+    ensure(field, i + 1, j);
+    ensure(field, i, j + 1);
+    ensure(field, i + 1, j + 1);
+  }
   const at = j * columns + i;
   const below = values[at]! + a * (values[at + 1]! - values[at]!);
   const above = values[at + columns]! + a * (values[at + columns + 1]! - values[at + columns]!);

@@ -79,6 +79,8 @@ export interface DriveSpec {
   tauCoastS: number;
   /** From the program's command to the motor's first answer, in ms. */
   commandDelayMs: number;
+  /** Speeds below this do not turn a wheel, % of full speed: stiction. 0 when not said. */
+  deadPercent?: number;
 }
 
 /** What the motors do when the program has no step left. */

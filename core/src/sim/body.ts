@@ -8,8 +8,14 @@ import type { World } from './world.ts';
 const STEADY = 1e-6;
 /** Things farther than this from the outline are not asked whether they touch it, mm. */
 const NEAR_MM = 40;
+/** A robot that stands deeper than this in what it cannot give way to is jammed, mm. */
+const JAMMED_MM = 0.1;
 /** Share of its full speed that raw power still reaches on an empty battery. */
 const EMPTY_SHARE = 0.75;
+
+/** What is left of a wheel's way, mm, when the robot was pushed by so much along it: less, but never the other way. */
+const held = (way: number, pushed: number): number =>
+  way > 0 ? Math.min(way, Math.max(0, way + pushed)) : Math.max(way, Math.min(0, way + pushed));
 
 /**
  * The robot's body: two wheels that follow what they were told with a first-order lag, the pose that follows the
@@ -64,12 +70,20 @@ export class Body {
   tell(left: number, right: number, manner: Manner): void {
     const { drive, wheelDiameterMm } = this.setup.robot;
     this.holding = manner === 'hold';
-    const power = manner === 'raw' ? EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100 : 1;
+    const { mismatch, deadPercent = 0 } = this.setup.circumstances;
+    const charged = EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100;
+    const power = manner === 'raw' ? charged : 1;
     const top = (power * Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
-    const skew = this.setup.circumstances.mismatch / 2;
-    const clamp = (v: number) => (Number.isFinite(v) ? Math.min(100, Math.max(-100, v)) : 0);
-    this.goalLeft = (clamp(left) / 100) * top * (1 + skew);
-    this.goalRight = (clamp(right) / 100) * top * (1 - skew);
+    const skew = mismatch / 2;
+    // A regulated motor keeps its speed as the battery empties, up to what it can reach then.
+    const most = manner === 'raw' ? 100 : 100 * charged;
+    const dead = (drive.deadPercent ?? 0) + deadPercent;
+    const turns = (v: number) => {
+      if (!Number.isFinite(v) || Math.abs(v) < dead) return 0;
+      return Math.min(most, Math.max(-most, v));
+    };
+    this.goalLeft = (turns(left) / 100) * top * (1 + skew);
+    this.goalRight = (turns(right) / 100) * top * (1 - skew);
     const tau =
       manner === 'coast' ? drive.tauCoastS : left === 0 && right === 0 ? drive.tauBrakeS : drive.tauDriveS;
     this.lag(tau);
@@ -80,7 +94,10 @@ export class Body {
     this.slide = tauS * (1 - this.fade);
   }
 
-  /** Looks for what is near, pushes the robot out of it, and says how far it may go before it must look again. */
+  /**
+   * Looks for what is near, lets the robot give way to it, and says how far it may go before it must look again. Where it cannot
+   * give way it is jammed, and stands as it stood before.
+   */
   private findRoom(): void {
     const { outline, world } = this;
     const s = Math.sin(this.theta);
@@ -89,13 +106,38 @@ export class Body {
     const nearest = world.nearest(this.x + ahead * s, this.y + ahead * c, radius + NEAR_MM);
     this.touching = false;
     if (nearest < radius) {
-      this.touching = outline.push(world, this.x, this.y, s, c, this.holding);
-      this.x += outline.dx;
-      this.y += outline.dy;
-      // Something is inside the circle but not yet touched: look again after the next fraction of a millimetre.
-      this.room = 0.2;
-    } else this.room = nearest - radius;
+      this.touching = outline.push(world, this.x, this.y, this.theta, this.holding);
+      if (outline.stuckMm > JAMMED_MM && this.freeMm < outline.stuckMm) {
+        this.x = this.freeX;
+        this.y = this.freeY;
+        this.theta = this.freeTheta;
+      } else {
+        this.x += outline.dx;
+        this.y += outline.dy;
+        this.theta += outline.turn;
+        this.freeMm = outline.stuckMm;
+      }
+      // Something is inside the circle: look again at once while it is touched, else after the next fraction of a millimetre.
+      this.room = this.touching ? 0 : 0.2;
+    } else {
+      this.room = nearest - radius;
+      this.freeMm = 0;
+    }
+    this.freeX = this.x;
+    this.freeY = this.y;
+    this.freeTheta = this.theta;
   }
+  /** Where the robot stood last that it could give way, and how deep it stood in something there. */
+  private freeX = 0;
+  private freeY = 0;
+  private freeTheta = 0;
+  private freeMm = 0;
+
+  /** The world has changed: what stands in the robot's place now pushes it, and what is gone lets it go. */
+  worldChanged(): void {
+    if (!this.world.empty) this.findRoom();
+  }
+
   /** Advances to `untilMs`: one arc when both wheels run steadily, otherwise millisecond by millisecond. */
   burst(untilMs: number): void {
     if (Math.abs(this.vLeft - this.goalLeft) < STEADY && Math.abs(this.vRight - this.goalRight) < STEADY) {
@@ -167,7 +209,26 @@ export class Body {
         this.y = y;
         this.theta = theta;
         this.findRoom();
-        ({ x, y, room } = this);
+        const touched = this.touching;
+        room = this.room;
+        if (touched) {
+          // Wheels grip: what the robot could not go, or turn, they did not turn either.
+          const [gx, gy, gt] = [this.x - x, this.y - y, this.theta - theta];
+          const along = gx * s + gy * c;
+          const left = held(dLeft, along + (gt * trackMm) / 2);
+          const right = held(dRight, along - (gt * trackMm) / 2);
+          leftMm += left - dLeft;
+          rightMm += right - dRight;
+          // A motor that is only loaded keeps its speed; one that cannot turn at all stalls.
+          if (left === 0) vLeft = 0;
+          if (right === 0) vRight = 0;
+          if (gt !== 0) {
+            theta = this.theta;
+            s = Math.sin(theta);
+            c = Math.cos(theta);
+          }
+        }
+        ({ x, y } = this);
       }
     }
     this.room = room;

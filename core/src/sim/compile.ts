@@ -20,7 +20,7 @@ export interface Compiled {
   begin: (k: Machine) => void;
 }
 
-/** A turn slows down: % of speed for each wheel degree left, the least speed, and where it ends, wheel degrees. */
+/** A turn slows down: % of speed for each wheel degree left, the least speed, and where it ends, wheel degrees; halfway at the latest. */
 const TURN_GAIN = 0.35;
 const TURN_LEAST = 5;
 const TURN_EARLY = 2;
@@ -248,7 +248,7 @@ class Compiler {
     const start = (k: Machine) => go(k, wanted(k));
     this.follow(step.at.line, next, start, (k, { left, right }) => {
       const rest = wanted(k) - Math.abs((k.leftDeg() - left - (k.rightDeg() - right)) / 2);
-      if (!(rest > TURN_EARLY)) return true;
+      if (!(rest > Math.min(TURN_EARLY, wanted(k) / 2))) return true;
       go(k, rest);
       return false;
     });

@@ -27,6 +27,10 @@ export interface Conditions {
   headingAtStart?: [number, number];
   /** Creep of headings, deg/s. */
   driftPerS?: [number, number];
+  /** Degrees that headings read per degree turned. */
+  gyroScale?: [number, number];
+  /** Stiction beside the kit's own, % of full speed. */
+  deadPercent?: [number, number];
 }
 
 /** The conditions that may be left out. */
@@ -38,6 +42,8 @@ export const furtherConditions = [
   'echoes',
   'driftPerS',
   'headingAtStart',
+  'gyroScale',
+  'deadPercent',
 ] as const;
 
 export const calm: Conditions = {

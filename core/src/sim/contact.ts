@@ -6,6 +6,11 @@ export const BUMPER_MM = 4;
 const INSIDE_MM = 10;
 /** A robot that holds its wheels gives way only this much of a push. */
 const HOLDS = 0.4;
+/** Overlaps are pushed out one after the other, so often at most, until none is deeper than this, mm. */
+const PASSES = 8;
+const SETTLED_MM = 0.02;
+/** A side that is so nearly square to the robot meets it with its whole face, and turns it no more; sine of half a degree. */
+const FLUSH = 0.009;
 
 /** A rectangle on the robot: its middle ahead of the axle and to the right, and half its sizes, mm. */
 interface Patch {
@@ -25,9 +30,19 @@ export class Outline {
   readonly radius: number;
   /** The body's middle is so far ahead of the axle, mm. */
   readonly ahead: number;
-  /** How far to move to be clear of everything, set by `push`. */
+  /** How far to move, mm, and to turn, rad, to be clear of everything, set by `push`. */
   dx = 0;
   dy = 0;
+  turn = 0;
+  /** How deep it still stands in something that `push` could not get it out of, mm. */
+  stuckMm = 0;
+  /** Of the last overlap found: the way out ahead and to the right, and where the robot is touched, from its axle's middle. */
+  private outF = 0;
+  private outG = 0;
+  private atF = 0;
+  private atG = 0;
+  /** Square of the radius at which a push turns the robot as readily as it moves it, mm². */
+  private readonly swing2: number;
 
   constructor({
     lengthMm,
@@ -37,9 +52,11 @@ export class Outline {
     this.ahead = axleFromFrontMm - lengthMm / 2;
     this.body = { ahead: this.ahead, right: 0, half: lengthMm / 2, side: widthMm / 2 };
     this.radius = Math.hypot(lengthMm / 2 + BUMPER_MM, widthMm / 2 + BUMPER_MM);
+    // A plate's radius of gyration is √((l² + w²)/12); its wheels grip, so that it turns half as readily.
+    this.swing2 = (lengthMm * lengthMm + widthMm * widthMm) / 6;
   }
 
-  /** Overlap of a patch with a side of the world; 0 when they are apart. The way out is left in `dx`, `dy`. */
+  /** Overlap of a patch with a side of the world, mm; 0 when they are apart. */
   private side(world: World, i: number, patch: Patch, x: number, y: number, s: number, c: number): number {
     const { sides } = world;
     const [mx, my] = [x + patch.ahead * s + patch.right * c, y + patch.ahead * c - patch.right * s];
@@ -59,19 +76,20 @@ export class Outline {
     const across = half * Math.abs(nf) + side * Math.abs(ng) - Math.abs(off);
     if (across <= 0) return 0;
     const least = Math.min(ahead, behind, right, left, across);
-    // Back from what is ahead, and so on; f and g are turned back into x and y.
-    const [f, g] =
-      least === across
-        ? [off > 0 ? -nf : nf, off > 0 ? -ng : ng]
-        : least === ahead
-          ? [-1, 0]
-          : least === behind
-            ? [1, 0]
-            : least === right
-              ? [0, -1]
-              : [0, 1];
-    this.dx = least * (f * s + g * c);
-    this.dy = least * (f * c - g * s);
+    if (least === across) {
+      // A face of the thing meets a corner of the robot, or the whole of its edge.
+      [this.outF, this.outG] = off > 0 ? [-nf, -ng] : [nf, ng];
+      const corner = (out: number, reach: number) => (Math.abs(out) < FLUSH ? 0 : out > 0 ? -reach : reach);
+      [this.atF, this.atG] = [corner(this.outF, half), corner(this.outG, side)];
+    } else {
+      // An end of the thing meets an edge of the robot.
+      [this.outF, this.outG] =
+        least === ahead ? [-1, 0] : least === behind ? [1, 0] : least === right ? [0, -1] : [0, 1];
+      const first = this.outF * (f1 - f2) + this.outG * (g1 - g2) > 0;
+      [this.atF, this.atG] = first ? [f1, g1] : [f2, g2];
+    }
+    this.atF += patch.ahead;
+    this.atG += patch.right;
     return least;
   }
 
@@ -86,34 +104,82 @@ export class Outline {
     const far = Math.hypot(f - nearF, g - nearG);
     const least = r - far;
     if (least <= 0) return 0;
-    const [df, dg] = far > 0 ? [(nearF - f) / far, (nearG - g) / far] : [f > 0 ? -1 : 1, 0];
-    this.dx = least * (df * s + dg * c);
-    this.dy = least * (df * c - dg * s);
+    [this.outF, this.outG] = far > 0 ? [(nearF - f) / far, (nearG - g) / far] : [f > 0 ? -1 : 1, 0];
+    [this.atF, this.atG] = [patch.ahead + nearF, patch.right + nearG];
     return least;
   }
 
-  /** Says in `dx`, `dy` how far the robot is pushed out of what it overlaps; true when it touches something. */
-  push(world: World, x: number, y: number, s: number, c: number, holding: boolean): boolean {
-    let [sumX, sumY, touches] = [0, 0, false];
-    for (const i of world.nearSides) {
-      if (this.side(world, i, this.body, x + sumX, y + sumY, s, c) === 0) continue;
-      sumX += this.dx;
-      sumY += this.dy;
-      touches = true;
+  /** The shortest way out of a box that holds the robot's middle; the box's sides run round it. */
+  private out(world: World, from: number, x: number, y: number, s: number, c: number): number {
+    const { ahead, half, side } = this.body;
+    const [mx, my] = [x + ahead * s, y + ahead * c];
+    const { sides } = world;
+    let least = Infinity;
+    for (let i = from; i < from + 16; i += 4) {
+      const [ax, ay] = [sides[i]!, sides[i + 1]!];
+      const [bx, by] = [sides[i + 2]!, sides[i + 3]!];
+      const length = Math.hypot(bx - ax, by - ay) || 1;
+      // Outward: to the right of a side that runs anticlockwise.
+      const [nx, ny] = [(by - ay) / length, -(bx - ax) / length];
+      const [nf, ng] = [nx * s + ny * c, nx * c - ny * s];
+      const deep = (ax - mx) * nx + (ay - my) * ny + half * Math.abs(nf) + side * Math.abs(ng);
+      if (deep < least) [least, this.outF, this.outG] = [deep, nf, ng];
     }
-    for (const i of world.nearRounds) {
-      if (this.round(world, i, this.body, x + sumX, y + sumY, s, c) === 0) continue;
-      touches = true;
-      let share = 1;
-      if (i / 3 === world.opponentAt) {
-        share = (1 - world.opponent!.gives) * (holding ? HOLDS : 1);
-        world.shiftOpponent(-this.dx * (1 - share), -this.dy * (1 - share));
+    [this.atF, this.atG] = [ahead, 0];
+    return least;
+  }
+
+  /**
+   * Says in `dx`, `dy` and `turn` how the robot gives way to what it overlaps, and in `stuckMm` what is left of that; true when it
+   * touches something. Each overlap is shared out between moving and turning as the inertia of a rigid body does (Müller et al.
+   * 2007, position based dynamics): pushed at a corner, it turns.
+   */
+  push(world: World, x: number, y: number, theta: number, holding: boolean): boolean {
+    let [px, py, pt, touches] = [x, y, theta, false];
+    let [s, c] = [Math.sin(theta), Math.cos(theta)];
+    let deepest = 0;
+    const give = (depth: number, share: number) => {
+      if (depth > deepest) deepest = depth;
+      const arm = this.outG * this.atF - this.outF * this.atG;
+      const by = (share * depth) / (1 + (arm * arm) / this.swing2);
+      px += by * (this.outF * s + this.outG * c);
+      py += by * (this.outF * c - this.outG * s);
+      if (arm === 0) return;
+      pt += (by * arm) / this.swing2;
+      s = Math.sin(pt);
+      c = Math.cos(pt);
+    };
+    for (let pass = 0; pass < PASSES; pass++) {
+      deepest = 0;
+      for (const from of world.nearBoxes) {
+        if (!world.holds(from, px + this.ahead * s, py + this.ahead * c)) continue;
+        touches = true;
+        give(this.out(world, from, px, py, s, c), 1);
       }
-      sumX += this.dx * share;
-      sumY += this.dy * share;
+      for (const i of world.nearSides) {
+        const depth = this.side(world, i, this.body, px, py, s, c);
+        if (depth === 0) continue;
+        touches = true;
+        give(depth, 1);
+      }
+      for (const i of world.nearRounds) {
+        const depth = this.round(world, i, this.body, px, py, s, c);
+        if (depth === 0) continue;
+        touches = true;
+        let share = 1;
+        if (i / 3 === world.opponentAt) {
+          share = (1 - world.opponent!.gives) * (holding ? HOLDS : 1);
+          const away = -(1 - share) * depth;
+          world.shiftOpponent(away * (this.outF * s + this.outG * c), away * (this.outF * c - this.outG * s));
+        }
+        give(depth, share);
+      }
+      if (deepest < SETTLED_MM) break;
     }
-    this.dx = sumX;
-    this.dy = sumY;
+    this.dx = px - x;
+    this.dy = py - y;
+    this.turn = pt - theta;
+    this.stuckMm = deepest < SETTLED_MM ? 0 : deepest;
     return touches;
   }
 

@@ -20,7 +20,9 @@ const LINGER_MS = 200;
 const LOST_MM = 300;
 /** Longest display text kept, and most events of a run. */
 const DISPLAY_LIMIT = 60;
-const EVENT_LIMIT = 500;
+const EVENT_LIMIT = 20_000;
+/** The shortest time that a step takes, ms. */
+const LEAST_STEP_MS = 0.05;
 const DEGREES = 180 / Math.PI;
 /** A press must last this long to count as a bump, ms (common practice). */
 const PRESS_MS = 20;
@@ -213,7 +215,13 @@ export class Kernel implements Machine, Carrier {
   private lit = 'off';
 
   private tell(kind: RunEvent['kind'], text: string): void {
-    if (this.events.length < EVENT_LIMIT) this.events.push({ atS: this.timeMs / 1000, kind, text });
+    // A run that says more than can be kept keeps what it said last: the one before it goes.
+    if (this.events.length >= EVENT_LIMIT)
+      this.events.splice(
+        this.events.findLastIndex((event) => event.kind === kind),
+        1,
+      );
+    this.events.push({ atS: this.timeMs / 1000, kind, text });
   }
 
   /** Sets both wheels in % of top speed; it takes effect after the kit's command delay. */
@@ -255,6 +263,12 @@ export class Kernel implements Machine, Carrier {
     return goalLeft === 0 && goalRight === 0 && this.pending.every((c) => c.left === 0 && c.right === 0);
   }
 
+  /** Where the robot was in the last row of the trace. */
+  private recordedMs = 0;
+  private recordedX = 0;
+  private recordedY = 0;
+  private recordedTheta = 0;
+
   private record(): void {
     const { recorder, readings, values, units, body } = this;
     const { columns } = recorder;
@@ -262,8 +276,18 @@ export class Kernel implements Machine, Carrier {
     columns[0]![row] = body.x;
     columns[1]![row] = body.y;
     columns[2]![row] = body.theta * DEGREES;
-    columns[3]![row] = (body.vLeft + body.vRight) / 2;
-    columns[4]![row] = body.turnRate * DEGREES;
+    // Where something holds the robot, its speed is what it goes and not what its wheels would.
+    const sinceMs = body.touching ? body.timeMs - this.recordedMs : 0;
+    const s = Math.sin(body.theta);
+    const c = Math.cos(body.theta);
+    const gone = (body.x - this.recordedX) * s + (body.y - this.recordedY) * c;
+    columns[3]![row] = sinceMs > 0 ? (1000 * gone) / sinceMs : (body.vLeft + body.vRight) / 2;
+    columns[4]![row] =
+      DEGREES * (sinceMs > 0 ? (1000 * (body.theta - this.recordedTheta)) / sinceMs : body.turnRate);
+    this.recordedMs = body.timeMs;
+    this.recordedX = body.x;
+    this.recordedY = body.y;
+    this.recordedTheta = body.theta;
     columns[5]![row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
     let at = 6;
     for (let i = 0; i < readings.length; i++) columns[at++]![row] = readings[i]! * units[i]!;
@@ -302,7 +326,7 @@ export class Kernel implements Machine, Carrier {
     const { body } = this;
     const { robot, timeLimitMs, course } = this.setup;
     const limit = Math.max(1, Math.floor(timeLimitMs));
-    const stepTime = Math.max(1, Math.round(robot.stepTimeMs));
+    const stepTime = Math.max(LEAST_STEP_MS, robot.stepTimeMs);
     let nextStep = 0;
     let nextTrace = 0;
     let nextWorld = this.world.build(0);
@@ -327,18 +351,19 @@ export class Kernel implements Machine, Carrier {
         }
         if (nextWorld <= now) {
           nextWorld = this.world.build(now);
-          body.room = 0;
+          body.worldChanged();
         }
-        if (nextStep <= now) {
+        // A kit whose steps take less than a millisecond does several in one.
+        while (nextStep <= now) {
           if (this.programOverMs < 0) this.step();
-          nextStep = now + stepTime;
+          nextStep += stepTime;
         }
         if (nextTrace <= now) {
           this.record();
           nextTrace = now + TRACE_MS;
           if (course.opponent) {
             this.world.driveOpponent(TRACE_MS / 1000, body.x, body.y);
-            body.room = 0;
+            body.worldChanged();
           }
           const still = Math.abs(body.vLeft) < REST_MM_PER_S && Math.abs(body.vRight) < REST_MM_PER_S;
           const quiet = still && this.programOverMs >= 0 && this.idle();
@@ -361,7 +386,8 @@ export class Kernel implements Machine, Carrier {
         let next = Math.min(nextTrace, nextStep, Math.max(now + 1, nextWorld));
         for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
         if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
-        body.burst(next);
+        // Periods may be any; the body moves by whole milliseconds, and what falls between two is done at the second.
+        body.burst(Math.ceil(next));
       }
     } catch (caught) {
       if (!(caught instanceof RunFault)) throw caught;

@@ -38,6 +38,10 @@ export type Sampler = () => number;
 /** Half angle of a sound cone and of an infrared beam, degrees. */
 export const CONE_DEG = 14;
 const BEAM_DEG = 8;
+/** Infrared comes back from slanted things as well, weaker by the cosine (Lambert 1760), up to here, degrees. */
+const BEAM_SLANT_DEG = 75;
+/** A thing nearer than this to a sensor's face covers it, mm. */
+const COVERED_MM = 1;
 /** A beacon's strength halves at about this distance, mm. */
 const BEACON_MM = 700;
 /** How far down the floor lies below a table, mm. */
@@ -87,6 +91,18 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
     const bearing = carrier.theta + turned;
     s = Math.sin(bearing);
     c = Math.cos(bearing);
+  };
+  /** Whether something stands right at the sensor's face, or between it and the robot's middle. */
+  const covered = (): boolean => {
+    if (world.nearSides.length === 0 && world.nearRounds.length === 0) return false;
+    const [rs, rc] = [Math.sin(carrier.theta), Math.cos(carrier.theta)];
+    const { ahead } = outline;
+    return !world.clear(
+      carrier.x + ahead * rs,
+      carrier.y + ahead * rc,
+      x + COVERED_MM * s,
+      y + COVERED_MM * c,
+    );
   };
   switch (sensor.kind) {
     case 'light': {
@@ -142,8 +158,9 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
           mm = course.rim === 'drop' && !world.onMat(x, y) ? sensor.heightMm + TABLE_MM : sensor.heightMm;
         else {
           aim();
-          const found = world.look(x, y, s, c, half);
-          mm = found ? world.met.mm : null;
+          const shut = covered();
+          const found = !shut && world.look(x, y, s, c, half);
+          mm = shut ? 0 : found ? world.met.mm : null;
           oblique = found ? world.met.obliqueDeg : 0;
           // A neighbour's pulse arrives at any time, mostly before one's own.
           if (echoes > 0 && noise.uniform() < echoes) {
@@ -165,9 +182,11 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
       return () => {
         place();
         aim();
-        const found = world.look(x, y, s, c, half);
-        const { mm, reflectance } = world.met;
-        return readProximity(found ? mm : null, reflectance, sensor, loud * sensor.scatter * noise.normal());
+        const noisy = loud * sensor.scatter * noise.normal();
+        if (covered()) return readProximity(0, 1, sensor, noisy);
+        const found = world.look(x, y, s, c, half, BEAM_SLANT_DEG);
+        const { mm, obliqueDeg, reflectance } = world.met;
+        return readProximity(found ? mm : null, reflectance * Math.cos(radians(obliqueDeg)), sensor, noisy);
       };
     }
     case 'beacon':
@@ -197,7 +216,10 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
       };
     }
     case 'heading': {
-      const model = { driftPerS: sensor.driftPerS + (circumstances.driftPerS ?? 0), scale: 1 };
+      const model = {
+        driftPerS: sensor.driftPerS + (circumstances.driftPerS ?? 0),
+        scale: circumstances.gyroScale ?? 1,
+      };
       return () => {
         const turned = degrees(carrier.theta - carrier.headingZero);
         return quantise(headingAfter(model, turned, (carrier.timeMs - carrier.headingZeroMs) / 1000), sensor);
@@ -205,7 +227,8 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
     }
     case 'spin': {
       const drift = sensor.driftPerS + (circumstances.driftPerS ?? 0);
-      return () => quantise(degrees(carrier.turnRate) + drift, sensor);
+      const scale = circumstances.gyroScale ?? 1;
+      return () => quantise(scale * degrees(carrier.turnRate) + drift, sensor);
     }
   }
 }

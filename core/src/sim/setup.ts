@@ -67,6 +67,10 @@ export interface Circumstances {
   echoes?: number;
   /** What headings say before they are zeroed: the robot was turned since it was switched on, deg. */
   headingAtStart?: number;
+  /** Degrees that a heading reads per degree turned, against what is right: 1.02 reads 2 % too much. */
+  gyroScale?: number;
+  /** Stiction beside the kit's own, % of full speed. */
+  deadPercent?: number;
   /** Creep of headings beside what the sensor has of its own, deg/s. */
   driftPerS?: number;
   /** Seed of the noise and of the sensors' phases. */

@@ -1,10 +1,16 @@
 import { isThere, solidsAt, type Course, type Opponent } from '../course/index.ts';
 import { radians } from '../quantity/index.ts';
 
-/** How far from its middle line a target must reach to send an echo back, degrees. */
-const SMALLEST_DEG = 1;
+/** How wide a thing must look to send an echo back, from rim to rim, degrees. */
+const SMALLEST_DEG = 0.9;
+/** Sides longer than this are wide enough wherever they are heard, mm. */
+const LONG_MM = 150;
+/** Where something hides what would answer, the cone is looked through by rays so far apart, degrees. */
+const RAY_DEG = 0.5;
 /** An edge sends back enough to be heard up to here, mm, near the middle of the cone. */
 const EDGE_HEARD_MM = 1000;
+/** Half the thickness of a wall that has no length, mm. */
+const THIN_MM = 1;
 /** How often things that move are moved on, ms. */
 const MOVE_MS = 20;
 
@@ -14,6 +20,9 @@ export interface Met {
   obliqueDeg: number;
   reflectance: number;
 }
+
+/** How far off square a side is met, degrees, from the cosine of that. */
+const slantOf = (square: number): number => (Math.acos(Math.min(1, square)) * 180) / Math.PI;
 
 /**
  * Everything solid around a robot as flat numbers: straight sides as x₁ y₁ x₂ y₂, rounds as x y r, all in mm.
@@ -30,6 +39,9 @@ export class World {
   /** Sides and rounds that may be near the robot, as indexes into their arrays. */
   readonly nearSides: number[] = [];
   readonly nearRounds: number[] = [];
+  /** Boxes that hold the place that was asked about: where their four sides begin. */
+  readonly nearBoxes: number[] = [];
+  private boxesFrom: number[] = [];
   private readonly course: Course;
   private readonly laterS: number;
   private readonly changes: number[];
@@ -70,8 +82,16 @@ export class World {
     const rounds: number[] = [];
     this.sideReflects = [];
     this.roundReflects = [];
+    this.boxesFrom = [];
     for (const solid of solidsAt(this.course, atS)) {
+      if (solid.box >= 0 && solid.sides.length === 4) this.boxesFrom.push(sides.length);
       for (const [a, b] of solid.sides) {
+        // A wall without length is a thin post.
+        if (a.xMm === b.xMm && a.yMm === b.yMm) {
+          rounds.push(a.xMm, a.yMm, THIN_MM);
+          this.roundReflects.push(solid.reflectance);
+          continue;
+        }
         sides.push(a.xMm, a.yMm, b.xMm, b.yMm);
         this.sideReflects.push(solid.reflectance);
       }
@@ -90,7 +110,8 @@ export class World {
     this.rounds = Float64Array.from(rounds);
     const next = this.changes.find((ms) => ms > nowMs) ?? Infinity;
     if (this.movesFromMs === Infinity) return next;
-    return Math.min(next, nowMs < this.movesFromMs ? this.movesFromMs : nowMs + MOVE_MS);
+    // Things begin to move between two whole milliseconds; the clock knows whole ones.
+    return Math.min(next, nowMs < this.movesFromMs ? Math.ceil(this.movesFromMs) : nowMs + MOVE_MS);
   }
 
   /** Moves the opponent on by `dtS` as it does, the robot being at (x, y). */
@@ -101,6 +122,24 @@ export class World {
     if (opponent.does === 'circles') this.opponentBearing += far / (2.5 * opponent.radiusMm);
     else this.opponentBearing = Math.atan2(x - this.opponentX, y - this.opponentY);
     this.shiftOpponent(far * Math.sin(this.opponentBearing), far * Math.cos(this.opponentBearing));
+    this.keepOpponentOut();
+  }
+
+  /** The other robot stops at walls and boxes as well: it is moved out of what it overlaps. */
+  private keepOpponentOut(): void {
+    const { sides } = this;
+    const { radiusMm } = this.course.opponent!;
+    for (let i = 0; i < sides.length; i += 4) {
+      const [ax, ay] = [sides[i]!, sides[i + 1]!];
+      const [dx, dy] = [sides[i + 2]! - ax, sides[i + 3]! - ay];
+      const along = ((this.opponentX - ax) * dx + (this.opponentY - ay) * dy) / (dx * dx + dy * dy);
+      const t = along < 0 ? 0 : along > 1 ? 1 : along;
+      const [px, py] = [this.opponentX - ax - t * dx, this.opponentY - ay - t * dy];
+      const far = Math.hypot(px, py);
+      if (far >= radiusMm || far === 0) continue;
+      const by = (radiusMm - far) / far;
+      this.shiftOpponent(by * px, by * py);
+    }
   }
 
   shiftOpponent(dx: number, dy: number): void {
@@ -117,12 +156,28 @@ export class World {
     return [this.opponentX, this.opponentY];
   }
 
+  /** Whether a box holds a point; its sides begin at `from` and run anticlockwise. */
+  holds(from: number, x: number, y: number): boolean {
+    const { sides } = this;
+    for (let i = from; i < from + 16; i += 4) {
+      const [ax, ay] = [sides[i]!, sides[i + 1]!];
+      if ((sides[i + 2]! - ax) * (y - ay) - (sides[i + 3]! - ay) * (x - ax) <= 0) return false;
+    }
+    return true;
+  }
+
   /** Distance in mm from a point to the nearest solid thing; notes what lies within `reach` of it. */
   nearest(x: number, y: number, reach: number): number {
     const { sides, rounds, nearSides, nearRounds } = this;
     nearSides.length = 0;
     nearRounds.length = 0;
+    this.nearBoxes.length = 0;
     let best = Infinity;
+    for (const from of this.boxesFrom) {
+      if (!this.holds(from, x, y)) continue;
+      this.nearBoxes.push(from);
+      best = 0;
+    }
     for (let i = 0; i < sides.length; i += 4) {
       const [ax, ay] = [sides[i]!, sides[i + 1]!];
       const [dx, dy] = [sides[i + 2]! - ax, sides[i + 3]! - ay];
@@ -143,33 +198,36 @@ export class World {
   }
 
   /**
-   * The nearest thing inside a cone (half angle `half`, radians) from (x, y) along the direction (s, c): each side
-   * is clipped to the cone exactly and its nearest point taken. A side met more than twice the cone's half
-   * angle off square sends its echo elsewhere; its ends are heard when they lie near the cone's middle. False
-   * when nothing answers.
+   * The nearest thing inside a cone (half angle `half`, radians) from (x, y) along the direction (s, c) that is not hidden: each
+   * side is clipped to the cone exactly and its nearest point taken. A side met more than `slantDeg` off square sends its echo
+   * elsewhere; its ends are heard when they lie near the cone's middle. What does not answer hides what is behind it all the same.
+   * False when nothing answers.
    */
-  look(x: number, y: number, s: number, c: number, half: number): boolean {
+  look(x: number, y: number, s: number, c: number, half: number, slantDeg = (360 / Math.PI) * half): boolean {
     const { sides, rounds, met } = this;
     const tan = Math.tan(half);
-    const limit = Math.cos(2 * half);
+    const limit = Math.cos((slantDeg * Math.PI) / 180);
     const inner = Math.tan(half / 2);
+    const least = (SMALLEST_DEG * Math.PI) / 180;
     let best = Infinity;
+    let [bestU, bestV] = [0, 0];
     for (let i = 0; i < sides.length; i += 4) {
       const [ex, ey, fx, fy] = [sides[i]! - x, sides[i + 1]! - y, sides[i + 2]! - x, sides[i + 3]! - y];
       // u along the axis, v to its right.
       const [u1, v1, u2, v2] = [ex * s + ey * c, ex * c - ey * s, fx * s + fy * c, fx * c - fy * s];
       if (u1 <= 0 && u2 <= 0) continue;
+      const [du, dv] = [u2 - u1, v2 - v1];
+      const length = Math.sqrt(du * du + dv * dv);
+      if (length < LONG_MM && length < Math.min(Math.hypot(u1, v1), Math.hypot(u2, v2)) * least) continue;
       const reflects = this.sideReflects[i >> 2]!;
       if (u1 > 0 && u1 < EDGE_HEARD_MM && Math.abs(v1) < u1 * inner) {
         const far = Math.sqrt(u1 * u1 + v1 * v1);
-        if (far < best) [best, met.obliqueDeg, met.reflectance] = [far, 0, reflects];
+        if (far < best) [best, bestU, bestV, met.obliqueDeg, met.reflectance] = [far, u1, v1, 0, reflects];
       }
       if (u2 > 0 && u2 < EDGE_HEARD_MM && Math.abs(v2) < u2 * inner) {
         const far = Math.sqrt(u2 * u2 + v2 * v2);
-        if (far < best) [best, met.obliqueDeg, met.reflectance] = [far, 0, reflects];
+        if (far < best) [best, bestU, bestV, met.obliqueDeg, met.reflectance] = [far, u2, v2, 0, reflects];
       }
-      const [du, dv] = [u2 - u1, v2 - v1];
-      const length = Math.sqrt(du * du + dv * dv);
       const square = Math.abs(dv) / length;
       if (!(square >= limit)) continue;
       // Keep the part with v ≤ u·tan and −v ≤ u·tan.
@@ -188,13 +246,8 @@ export class World {
       t = t < from ? from : t > to ? to : t;
       const [pu, pv] = [u1 + t * du, v1 + t * dv];
       const far = Math.sqrt(pu * pu + pv * pv);
-      if (far < best) {
-        [best, met.obliqueDeg, met.reflectance] = [
-          far,
-          (Math.acos(Math.min(1, square)) * 180) / Math.PI,
-          reflects,
-        ];
-      }
+      if (far < best)
+        [best, bestU, bestV, met.obliqueDeg, met.reflectance] = [far, pu, pv, slantOf(square), reflects];
     }
     for (let i = 0; i < rounds.length; i += 3) {
       const [ex, ey, r] = [rounds[i]! - x, rounds[i + 1]! - y, rounds[i + 2]!];
@@ -202,11 +255,59 @@ export class World {
       const [u, v] = [ex * s + ey * c, ex * c - ey * s];
       if (u <= 0 || far <= r) continue;
       const [off, wide] = [Math.atan2(Math.abs(v), u), Math.asin(r / far)];
-      if (off - wide > half || wide < (SMALLEST_DEG * Math.PI) / 180) continue;
-      if (far - r < best) [best, met.obliqueDeg, met.reflectance] = [far - r, 0, this.roundReflects[i / 3]!];
+      if (off - wide > half || 2 * wide < least) continue;
+      const share = (far - r) / far;
+      if (far - r < best)
+        [best, bestU, bestV, met.obliqueDeg, met.reflectance] = [
+          far - r,
+          u * share,
+          v * share,
+          0,
+          this.roundReflects[i / 3]!,
+        ];
     }
     met.mm = best;
-    return best < Infinity;
+    if (best === Infinity) return false;
+    // A hair short of it, so that it does not hide itself.
+    const share = 1 - 1e-6 - 0.01 / Math.max(best, 0.02);
+    const [px, py] = [bestU * s + bestV * c, bestU * c - bestV * s];
+    if (sides.length + rounds.length <= 4 || this.clear(x, y, x + share * px, y + share * py)) return true;
+    return this.lookByRays(x, y, s, c, half, limit);
+  }
+
+  /** The nearest answer among the first things that rays of a cone meet. */
+  private lookByRays(x: number, y: number, s: number, c: number, half: number, limit: number): boolean {
+    const { sides, rounds, met } = this;
+    const steps = Math.ceil((2 * half * 180) / Math.PI / RAY_DEG);
+    const axis = Math.atan2(s, c);
+    const least = (SMALLEST_DEG * Math.PI) / 180;
+    met.mm = Infinity;
+    for (let k = 0; k <= steps; k++) {
+      const bearing = axis + half * ((2 * k) / steps - 1);
+      const [rs, rc] = [Math.sin(bearing), Math.cos(bearing)];
+      let [first, slant, reflects] = [Infinity, -1, 0];
+      for (let i = 0; i < sides.length; i += 4) {
+        const [wx, wy] = [sides[i + 2]! - sides[i]!, sides[i + 3]! - sides[i + 1]!];
+        const [ex, ey] = [sides[i]! - x, sides[i + 1]! - y];
+        const cross = rs * wy - rc * wx;
+        if (cross === 0) continue;
+        const [t, u] = [(ex * wy - ey * wx) / cross, (ex * rc - ey * rs) / cross];
+        if (t <= 0 || u < 0 || u > 1 || t >= first) continue;
+        const square = Math.abs(wx * c - wy * s) / Math.hypot(wx, wy);
+        [first, slant, reflects] = [t, square >= limit ? slantOf(square) : -1, this.sideReflects[i >> 2]!];
+      }
+      for (let i = 0; i < rounds.length; i += 3) {
+        const [ex, ey, r] = [rounds[i]! - x, rounds[i + 1]! - y, rounds[i + 2]!];
+        const [along, off] = [ex * rs + ey * rc, ex * rc - ey * rs];
+        if (along <= 0 || Math.abs(off) >= r) continue;
+        const t = along - Math.sqrt(r * r - off * off);
+        if (t <= 0 || t >= first) continue;
+        const heard = 2 * Math.asin(Math.min(1, r / Math.hypot(ex, ey))) >= least;
+        [first, slant, reflects] = [t, heard ? 0 : -1, this.roundReflects[i / 3]!];
+      }
+      if (slant >= 0 && first < met.mm) [met.mm, met.obliqueDeg, met.reflectance] = [first, slant, reflects];
+    }
+    return met.mm < Infinity;
   }
 
   /** Whether a straight line between two points meets nothing solid. */

@@ -179,6 +179,8 @@ describe('conditions', () => {
     echoes: [0, 0.1],
     driftPerS: [-1, 1],
     headingAtStart: [-40, 40],
+    gyroScale: [0.97, 1.03],
+    deadPercent: [0, 2],
   };
   it('draw every run from their ranges, the same for the same seed', () => {
     fc.assert(

@@ -59,7 +59,14 @@ export const cobble: Kit = {
       mountAdvice: 'Flat on the robot. Hold the robot still while it starts up.',
     },
   ],
-  drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.045, tauCoastS: 0.3, commandDelayMs: 8 },
+  drive: {
+    topDegPerS: 900,
+    tauDriveS: 0.07,
+    tauBrakeS: 0.045,
+    tauCoastS: 0.3,
+    commandDelayMs: 8,
+    deadPercent: 2,
+  },
   stepTimeMs: 5,
   atProgramEnd: { kind: 'roll', forMs: 500 },
 };

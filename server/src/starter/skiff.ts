@@ -34,7 +34,14 @@ export const skiff: Kit = {
       mountAdvice: 'Ahead and level. Do not look into it up close.',
     },
   ],
-  drive: { topDegPerS: 620, tauDriveS: 0.11, tauBrakeS: 0.07, tauCoastS: 0.4, commandDelayMs: 15 },
+  drive: {
+    topDegPerS: 620,
+    tauDriveS: 0.11,
+    tauBrakeS: 0.07,
+    tauCoastS: 0.4,
+    commandDelayMs: 15,
+    deadPercent: 3,
+  },
   stepTimeMs: 10,
   atProgramEnd: { kind: 'stop' },
 };

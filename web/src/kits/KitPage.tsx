@@ -21,10 +21,11 @@ import { BackLink } from '../ui/BackLink.tsx';
 
 const drive = [
   ['topDegPerS', 'wheel at full speed, deg/s', 10, 10_000],
-  ['tauDriveS', 'τ when driven, s', 0.001, 5],
-  ['tauBrakeS', 'τ when braking, s', 0.001, 5],
-  ['tauCoastS', 'τ when rolling free, s', 0.001, 10],
+  ['tauDriveS', 'time to get up to speed (τ), s', 0.001, 5],
+  ['tauBrakeS', 'time to slow down when braking (τ), s', 0.001, 5],
+  ['tauCoastS', 'time to slow down when rolling free (τ), s', 0.001, 10],
   ['commandDelayMs', 'delay of a command, ms', 0, 1000],
+  ['deadPercent', 'least speed that turns a wheel, %', 0, 30],
   ['stepTimeMs', 'time of a program step, ms', 0.1, 1000],
 ] as const;
 /** What the form calls the fields of a kit. */

@@ -31,6 +31,7 @@ export interface KitForm {
   tauBrakeS: string;
   tauCoastS: string;
   commandDelayMs: string;
+  deadPercent: string;
   stepTimeMs: string;
   atEnd: 'stop' | 'roll';
   rollMs: string;
@@ -73,6 +74,7 @@ export const blankKit: KitForm = {
   tauBrakeS: '0.05',
   tauCoastS: '0.3',
   commandDelayMs: '10',
+  deadPercent: '2',
   stepTimeMs: '5',
   atEnd: 'stop',
   rollMs: '500',
@@ -107,6 +109,7 @@ export const formOfKit = (kit: Kit): KitForm => ({
   tauBrakeS: text(kit.drive.tauBrakeS),
   tauCoastS: text(kit.drive.tauCoastS),
   commandDelayMs: text(kit.drive.commandDelayMs),
+  deadPercent: text(kit.drive.deadPercent ?? 0),
   stepTimeMs: text(kit.stepTimeMs),
   atEnd: kit.atProgramEnd.kind,
   rollMs: kit.atProgramEnd.kind === 'roll' ? text(kit.atProgramEnd.forMs) : '500',
@@ -151,6 +154,7 @@ export const kitOfForm = (form: KitForm): Kit =>
       tauBrakeS: typedNumber(form.tauBrakeS),
       tauCoastS: typedNumber(form.tauCoastS),
       commandDelayMs: typedNumber(form.commandDelayMs),
+      deadPercent: typedNumber(form.deadPercent),
     },
     stepTimeMs: typedNumber(form.stepTimeMs),
     atProgramEnd:

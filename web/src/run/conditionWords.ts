@@ -32,6 +32,15 @@ export const conditionFields: readonly ConditionField[] = [
     usual: 0,
     limit: [-360, 360],
   },
+  {
+    id: 'gyroScale',
+    name: 'heading reads',
+    unit: '% of the turn',
+    perUnit: 0.01,
+    usual: 1,
+    limit: [80, 120],
+  },
+  { id: 'deadPercent', name: 'wheels stick below', unit: '% more', perUnit: 1, usual: 0, limit: [0, 30] },
 ];
 
 /** A range as shown: “−3 to 3 °”; empty when the thing does not vary. */
@@ -54,6 +63,8 @@ export function circumstanceWords(c: Circumstances): string {
     [c.laterS, (v) => `boxes ${formatNumber(v)} s later`],
     [c.echoes, (v) => `${formatNumber(100 * v)} % foreign echoes`],
     [c.driftPerS, (v) => `heading creeps ${formatNumber(v)}°/s`],
+    [c.gyroScale, (v) => `heading reads ${formatNumber(100 * v, 1)} % of a turn`],
+    [c.deadPercent, (v) => `wheels stick below ${formatNumber(v, 1)} % more`],
   ];
   for (const [value, say] of more) if (value !== undefined) parts.push(say(value));
   return parts.join(', ');

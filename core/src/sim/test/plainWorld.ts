@@ -115,8 +115,12 @@ export function plainWorldRun(setup: RunSetup): { end: Pose; atMs: number } {
     pose = alongArc(pose, left.d, right.d, robot.trackMm);
     const turned = (pose.bearingDeg * Math.PI) / 180;
     world.nearest(pose.xMm, pose.yMm, Infinity);
-    outline.push(world, pose.xMm, pose.yMm, Math.sin(turned), Math.cos(turned), false);
-    pose = { ...pose, xMm: pose.xMm + outline.dx, yMm: pose.yMm + outline.dy };
+    outline.push(world, pose.xMm, pose.yMm, turned, false);
+    pose = {
+      xMm: pose.xMm + outline.dx,
+      yMm: pose.yMm + outline.dy,
+      bearingDeg: pose.bearingDeg + (outline.turn * 180) / Math.PI,
+    };
   }
   return { end: pose, atMs: now };
 }
