@@ -6,7 +6,7 @@ import { finding, type ReviewContext, type Rule } from './context.ts';
 import { neverReset, noRearm } from './counterRules.ts';
 import { decidedOnce, hiddenTest, neverDone, trueAtStart } from './decisionRules.ts';
 import { awayFromEdge } from './edgeRule.ts';
-import { tooFastForLine, tooFastToFind, tooFastToStop } from './speedRule.ts';
+import { tooFastForLine, tooFastToFind, tooFastToStop, tooSlowToTurn } from './speedRule.ts';
 import { rollsOn } from './stopRule.ts';
 import { notZeroed, turns } from './turnRules.ts';
 import { wiring } from './wiringRule.ts';
@@ -22,6 +22,7 @@ const rules: readonly Rule[] = [
   wiring,
   noThreshold,
   wrongLevel,
+  tooSlowToTurn,
   tooFastForLine,
   tooFastToStop,
   tooFastToFind,

@@ -230,7 +230,19 @@ const cases: Case[] = [
     '11 slows to nothing',
     'risk: never gets there',
     'zero heading\nrepeat until gyro >= 90\nwheels 0.6 * (90 - gyro) and -0.6 * (90 - gyro)\nend\nstop',
-    'zero heading\nrepeat until gyro >= 88\nwheels 0.6 * (90 - gyro) and -0.6 * (90 - gyro)\nend\nstop',
+    'zero heading\nrepeat until gyro >= 86\nwheels 0.6 * (90 - gyro) and -0.6 * (90 - gyro)\nend\nstop',
+  ],
+  [
+    '11 sticks before it is there',
+    'risk: sticks',
+    'zero heading\nrepeat until gyro >= 87\nwheels 0.5 * (90 - gyro) and -0.5 * (90 - gyro)\nend\nstop',
+    'zero heading\nrepeat until gyro >= 87\nwheels 4 + 0.5 * (90 - gyro) and -4 - 0.5 * (90 - gyro)\nend\nstop',
+  ],
+  [
+    '9 too slow to turn a wheel',
+    'risk: too slow',
+    'drive 1.5 %\nwait 1 s\nstop',
+    'drive 2 %\nwait 1 s\nstop',
   ],
   [
     '12 both branches turn one way',

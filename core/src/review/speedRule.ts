@@ -15,6 +15,36 @@ import { constants, numberOf } from './evaluate.ts';
 import { goesOn, movesAtAll, percentOf, speedFix, speedMmPerS } from './motionOf.ts';
 import { parts } from '../script/index.ts';
 
+/** Rule 9, stiction: so slow that the kit's wheels do not turn. */
+export const tooSlowToTurn: Rule = (program, context) => {
+  const dead = context.kit.drive.deadPercent ?? 0;
+  const known = constants(program, context);
+  const found: Finding[] = [];
+  walkProgram(program, (step) => {
+    const speeds =
+      step.kind === 'wheels'
+        ? [step.left, step.right]
+        : (step.kind === 'drive' || step.kind === 'spin' || step.kind === 'steer' || step.kind === 'turn') &&
+            step.speed
+          ? [step.speed]
+          : [];
+    const asked = speeds.map((expr) => numberOf(expr, known));
+    const slow = asked.find((percent) => percent !== null && percent !== 0 && Math.abs(percent) < dead);
+    if (slow === undefined || slow === null) return;
+    found.push(
+      finding(
+        step.at,
+        'risk',
+        'too slow',
+        `${formatNumber(Math.abs(slow), 1)} % does not turn a wheel of this kit.`,
+        `Below ${formatNumber(dead)} % its motors do not overcome their friction.`,
+        `Ask for ${formatNumber(2 * dead)} % or more.`,
+      ),
+    );
+  });
+  return found;
+};
+
 /** Rule 9, lines: so fast that the line can pass between two samples. */
 export const tooFastForLine: Rule = (program, context) => {
   const { kit, build, lineWidthMm } = context;

@@ -79,7 +79,7 @@ export const turns: Rule = (program, context) => {
     }
     if (step.kind === 'repeat' && (step.how === 'until' || step.how === 'while')) {
       const test = headingTest(step.amount, program, known);
-      if (test) found.push(...slowsToNothing(program, step, test, known));
+      if (test) found.push(...slowsToNothing(program, step, test, known, context.kit.drive.deadPercent ?? 0));
     }
   });
   return found;
@@ -146,12 +146,13 @@ function spinUntil(
   ];
 }
 
-/** A repeat that turns at a speed which is nothing at the very heading that would end it. */
+/** A repeat that turns at a speed which is nothing, or too little to turn a wheel, at the very heading that would end it. */
 function slowsToNothing(
   program: Program,
   step: Extract<Step, { kind: 'repeat' }>,
   test: HeadingTest,
   known: Known,
+  deadPercent: number,
 ): Finding[] {
   const speeds = step.body.flatMap((inner): Expr[] =>
     inner.kind === 'spin'
@@ -169,11 +170,23 @@ function slowsToNothing(
   const values = speeds
     .filter((expr) => looksAtHeading(program, expr))
     .map((expr) => numberOf(expr, at(test.value)));
-  const stalls = values.length > 0 && values.every((value) => value !== null && Math.abs(value) < 1);
+  const below = (least: number) =>
+    values.length > 0 && values.every((value) => value !== null && Math.abs(value) < least);
   const steering = step.body.some(
     (inner) => inner.kind === 'steer' && looksAtHeading(program, inner.steering),
   );
-  if (!stalls || steering) return [];
+  if (steering || !below(Math.max(1, deadPercent))) return [];
+  if (!below(1))
+    return [
+      finding(
+        step.at,
+        'risk',
+        'sticks',
+        `At ${formatNumber(test.value, 0)}° its wheels are told ${formatNumber(Math.abs(values[0]!), 1)} %, and this kit’s do not turn below ${formatNumber(deadPercent)} %.`,
+        'It may stand a little short for ever: a motor needs a least speed to overcome its friction.',
+        `Add a least speed: ${formatNumber(2 * deadPercent)} + what is there now.`,
+      ),
+    ];
   const early = test.value - Math.sign(test.value) * 2;
   return [
     finding(

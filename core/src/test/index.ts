@@ -34,7 +34,14 @@ export const kit: Kit = {
       modes: [{ kind: 'touch', unit: '', min: 0, max: 1, step: 1, samplePeriodMs: 10 }],
     },
   ],
-  drive: { topDegPerS: 900, tauDriveS: 0.07, tauBrakeS: 0.045, tauCoastS: 0.3, commandDelayMs: 8 },
+  drive: {
+    topDegPerS: 900,
+    tauDriveS: 0.07,
+    tauBrakeS: 0.045,
+    tauCoastS: 0.3,
+    commandDelayMs: 8,
+    deadPercent: 2,
+  },
   stepTimeMs: 5,
   atProgramEnd: { kind: 'roll', forMs: 500 },
 };

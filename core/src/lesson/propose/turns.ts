@@ -5,7 +5,7 @@ import { front } from './usualSensors.ts';
 const slowing = (ink: Ink, leave = 88): string =>
   `${ink.declared}zero heading
 repeat until gyro >= ${leave}
-  wheels 0.5 * (90 - gyro) and -0.5 * (90 - gyro)
+  wheels 4 + 0.5 * (90 - gyro) and -4 - 0.5 * (90 - gyro)
 end
 stop
 `;
@@ -51,7 +51,8 @@ export const turnToHeading: LessonAim = {
             'Zero the heading, then turn more slowly the nearer you come, and leave the loop just before 90.',
           scriptHints: [
             'What is left is `90 - gyro`. Make the speed follow it.',
-            'Leave at 88: the last degrees take for ever.',
+            'Below a few percent a motor does not turn: add a least speed, or it stands short for ever.',
+            'Leave at 88: it rolls on.',
           ],
           watch: 'Watch how the rate of turn falls as the heading comes near 90.',
           reflect: 'Why is a turning value never tested for equal?',

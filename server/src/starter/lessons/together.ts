@@ -15,7 +15,7 @@ export const holdABearing = lesson({
   course: courseOf('open-water', 'Open water', { widthMm: 2000, heightMm: 1400 }),
   modelScript: `${gyro}zero heading
 repeat until gyro >= 88
-  wheels 0.5 * (90 - gyro) and -0.5 * (90 - gyro)
+  wheels 4 + 0.5 * (90 - gyro) and -4 - 0.5 * (90 - gyro)
 end
 stop
 zero wheels
@@ -47,16 +47,16 @@ stop
     ),
     fault(
       'drives straight without looking',
-      `${gyro}zero heading\nrepeat until gyro >= 88\n  wheels 0.5 * (90 - gyro) and -0.5 * (90 - gyro)\nend\nstop\ndrive 30 % for 4 turns\n`,
+      `${gyro}zero heading\nrepeat until gyro >= 88\n  wheels 4 + 0.5 * (90 - gyro) and -4 - 0.5 * (90 - gyro)\nend\nstop\ndrive 30 % for 4 turns\n`,
     ),
     fault(
       'steers the wrong way',
-      `${gyro}zero heading\nrepeat until gyro >= 88\n  wheels 0.5 * (90 - gyro) and -0.5 * (90 - gyro)\nend\nstop\nzero wheels\nrepeat until left wheel >= 4 turns\n  steer 2 * (gyro - 90) at 30 %\nend\nstop\n`,
+      `${gyro}zero heading\nrepeat until gyro >= 88\n  wheels 4 + 0.5 * (90 - gyro) and -4 - 0.5 * (90 - gyro)\nend\nstop\nzero wheels\nrepeat until left wheel >= 4 turns\n  steer 2 * (gyro - 90) at 30 %\nend\nstop\n`,
     ),
     fault('waits for exactly 90', `${gyro}zero heading\nspin right at 40 %\nwait until gyro = 90\nstop\n`),
     fault(
       'turns left',
-      `${gyro}zero heading\nrepeat until gyro <= -88\n  wheels -0.5 * (90 + gyro) and 0.5 * (90 + gyro)\nend\nstop\nzero wheels\nrepeat until left wheel >= 4 turns\n  steer 2 * (-90 - gyro) at 30 %\nend\nstop\n`,
+      `${gyro}zero heading\nrepeat until gyro <= -88\n  wheels -4 - 0.5 * (90 + gyro) and 4 + 0.5 * (90 + gyro)\nend\nstop\nzero wheels\nrepeat until left wheel >= 4 turns\n  steer 2 * (-90 - gyro) at 30 %\nend\nstop\n`,
     ),
   ],
   conditions: { mismatch: [-0.05, 0.05], driftPerS: [-0.1, 0.1], headingAtStart: [-40, 40] },

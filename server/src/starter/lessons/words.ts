@@ -152,7 +152,8 @@ export const harbourWords: Record<string, LessonWords & { skills: string[] }> = 
       '1. zero the heading\n2. turn right, the more slowly the nearer it comes to {angle}, and leave just before\n3. drive on, steering by how far the heading is off',
     scriptHints: [
       'What is left is `{angle} - gyro`. Let the wheels follow half of it.',
-      'Leave at {angle - 2}: the last degrees take for ever, and it rolls on.',
+      'Below a few percent a motor does not turn: add a **least speed**, `4 + 0.5 * …`, or it stands short for ever.',
+      'Leave at {angle - 2}: it rolls on.',
       'Never test a turning value for *equal*: it is stepped over.',
     ],
     watch: 'Watch how the rate of turn falls as the heading comes near {angle}.',

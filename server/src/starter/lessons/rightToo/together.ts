@@ -22,7 +22,7 @@ stop
     {
       name: 'Takes what is left of the turn for the speed.',
       change: [
-        ['wheels 0.5 * ({angle} - gyro) and -0.5 * ({angle} - gyro)', 'spin right at {angle} - gyro'],
+        ['wheels 4 + 0.5 * ({angle} - gyro) and -4 - 0.5 * ({angle} - gyro)', 'spin right at {angle} - gyro'],
         ['steer 2 * ({angle} - gyro) at 30 %', 'steer {angle} - gyro at 30 %'],
       ],
     },
@@ -34,7 +34,7 @@ stop
       name: 'Turns slowly all the way.',
       change: [
         [
-          'repeat until gyro >= {angle - 2}\n  wheels 0.5 * ({angle} - gyro) and -0.5 * ({angle} - gyro)\nend',
+          'repeat until gyro >= {angle - 2}\n  wheels 4 + 0.5 * ({angle} - gyro) and -4 - 0.5 * ({angle} - gyro)\nend',
           'spin right at 6 %\nwait until gyro >= {angle - 2}',
         ],
       ],
