@@ -27,6 +27,7 @@ const pages = [
   '/workings/gap',
   '/workings/units',
   '/workings/two-sensors',
+  '/workings/simulator',
   '/courses',
   '/courses/new/channel',
   '/courses/lesson/piers-edge',

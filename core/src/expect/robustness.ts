@@ -27,6 +27,8 @@ interface Recorded {
   goesOn: boolean;
 }
 
+const UNKNOWN: Margin = { surely: -Infinity, atBest: Infinity };
+
 const ms = (seconds: number): number => Math.round(1000 * seconds);
 
 const exact = (values: Float64Array): Span => ({ lo: values, hi: values });
@@ -162,13 +164,108 @@ function comparison(formula: Extract<Formula, { is: 'compare' }>, { trace, times
   const { values, unit } = trace.signals[formula.signal]!;
   const sign = formula.op === '>' ? 1 : -1;
   const value = inUnit(formula.value, formula.unit, unit);
-  const margins = Float64Array.from({ length: n }, (_, i) => sign * (values[i]! - value));
-  if (!margins.some(Number.isNaN)) return exact(margins);
+  const margins = new Float64Array(n);
+  let gaps = false;
+  for (let i = 0; i < n; i++) {
+    const margin = sign * (values[i]! - value);
+    margins[i] = margin;
+    if (margin !== margin) gaps = true;
+  }
+  if (!gaps) return exact(margins);
   // Where there is no reading it may be anything.
   return {
     lo: margins.map((v) => (Number.isNaN(v) ? -Infinity : v)),
     hi: margins.map((v) => (Number.isNaN(v) ? Infinity : v)),
   };
+}
+
+/** The margin at one sample alone, the first or the last, where no other sample needs to be asked. */
+function atSample(formula: Formula, record: Recorded, i: number): Margin | null {
+  switch (formula.is) {
+    case 'compare': {
+      const signal = record.trace.signals[formula.signal];
+      if (!signal || !Object.hasOwn(record.trace.signals, formula.signal)) return UNKNOWN;
+      const value = inUnit(formula.value, formula.unit, signal.unit);
+      const margin = (formula.op === '>' ? 1 : -1) * (signal.values[i]! - value);
+      return Number.isNaN(margin) ? UNKNOWN : { surely: margin, atBest: margin };
+    }
+    case 'not': {
+      const of = atSample(formula.of, record, i);
+      return of && { surely: -of.atBest, atBest: -of.surely };
+    }
+    case 'and':
+    case 'or': {
+      const pick = formula.is === 'and' ? Math.min : Math.max;
+      let all: Margin | null = null;
+      for (const part of formula.of) {
+        const one = atSample(part, record, i);
+        if (!one) return null;
+        all = all ? { surely: pick(all.surely, one.surely), atBest: pick(all.atBest, one.atBest) } : one;
+      }
+      return all;
+    }
+    default:
+      return null;
+  }
+}
+
+/** What a whole formula is worth where a record begins: windows that begin there are read once, not at every sample. */
+function fromStart(formula: Formula, record: Recorded): Margin {
+  const { times, end, lasts, goesOn } = record;
+  switch (formula.is) {
+    case 'not': {
+      const { surely, atBest } = fromStart(formula.of, record);
+      return { surely: -atBest, atBest: -surely };
+    }
+    case 'and':
+    case 'or': {
+      const pick = formula.is === 'and' ? Math.min : Math.max;
+      return formula.of
+        .map((part) => fromStart(part, record))
+        .reduce((a, b) => ({ surely: pick(a.surely, b.surely), atBest: pick(a.atBest, b.atBest) }));
+    }
+    case 'always':
+    case 'eventually': {
+      const largest = formula.is === 'eventually';
+      const open = (window: Window) => window[0] === 0 && window[1] === null;
+      // What holds for good from some moment on is what holds at the end.
+      if (
+        largest &&
+        !goesOn &&
+        open(formula.window) &&
+        formula.of.is === 'always' &&
+        open(formula.of.window)
+      ) {
+        const last = atSample(formula.of.of, record, times.length - 1);
+        if (last) return last;
+      }
+      const part = evaluate(formula.of, record);
+      const [from, to] = [
+        ms(formula.window[0]),
+        formula.window[1] === null ? Infinity : ms(formula.window[1]),
+      ];
+      const pick = largest ? Math.max : Math.min;
+      let [surely, atBest, met] = [NaN, NaN, false];
+      for (let i = 0; i < times.length && times[i]! - times[0]! <= to; i++) {
+        if (times[i]! - times[0]! < from) continue;
+        surely = met ? pick(surely, part.lo[i]!) : part.lo[i]!;
+        atBest = met ? pick(atBest, part.hi[i]!) : part.hi[i]!;
+        met = true;
+      }
+      if (lasts && times[0]! + from > end)
+        [surely, atBest, met] = [part.lo[times.length - 1]!, part.hi[times.length - 1]!, true];
+      if (!met) return UNKNOWN;
+      const runsOut = to === Infinity ? goesOn : !lasts && times[0]! + to > end;
+      if (!runsOut) return { surely, atBest };
+      return largest ? { surely, atBest: Infinity } : { surely: -Infinity, atBest };
+    }
+    default: {
+      const one = atSample(formula, record, 0);
+      if (one) return one;
+      const { lo, hi } = evaluate(formula, record);
+      return { surely: lo[0]!, atBest: hi[0]! };
+    }
+  }
 }
 
 function evaluate(formula: Formula, record: Recorded): Span {
@@ -226,11 +323,10 @@ export function robustness(formula: Formula, trace: Trace): Margin {
 }
 
 function marginOf(formula: Formula, trace: Trace, goesOn: boolean): Margin {
-  if (trace.timesS.length === 0) return { surely: -Infinity, atBest: Infinity };
+  if (trace.timesS.length === 0) return UNKNOWN;
   const times = Float64Array.from(trace.timesS, ms);
   const lasts = trace.lasts ?? false;
-  const { lo, hi } = evaluate(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
-  return { surely: lo[0]!, atBest: hi[0]! };
+  return fromStart(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
 }
 
 /** The first `n` samples of a trace. */

@@ -1,6 +1,7 @@
 export * from './lesson.ts';
 export * from './rehearsal.ts';
 export * from './worlds.ts';
+export * from './unknowns.ts';
 export * from './simRobot.ts';
 export * from './strength.ts';
 export * from './fairness.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { boards, type Box, type Course } from '../course/index.ts';
+import { boards, solidsAt, type Box, type Course } from '../course/index.ts';
 import { simulate, type Run, type RunSetup, type SimSensor } from './index.ts';
 import { bumper, setup, sounder } from './test/setup.ts';
 
@@ -42,6 +42,8 @@ function run(text: string, course: Course, sensors: SimSensor[] = [], more: More
 const of = (done: Run, signal: string): number[] => [...done.trace.signals[signal]!.values];
 const last = (done: Run, signal: string): number => of(done, signal).at(-1)!;
 const STAND = 'wait 8 s';
+/** Random runs of each kind; more where asked for. */
+const RUNS = Number(process.env.CONTACT_RUNS ?? 80);
 
 describe('a standing robot', () => {
   const coming = (fromY: number): Course =>
@@ -307,9 +309,37 @@ describe('a display that changes all the time', () => {
   });
 });
 
+/** Whether a straight piece goes through the robot's outline made smaller by 1 mm all round (Liang and Barsky 1984). */
+function goesThrough(
+  pose: { x: number; y: number; theta: number },
+  a: { xMm: number; yMm: number },
+  b: { xMm: number; yMm: number },
+): boolean {
+  const [s, c] = [Math.sin(pose.theta), Math.cos(pose.theta)];
+  const own = ({ xMm, yMm }: { xMm: number; yMm: number }) => {
+    const [dx, dy] = [xMm - pose.x, yMm - pose.y];
+    return [dx * s + dy * c, dx * c - dy * s] as const;
+  };
+  const [[f1, g1], [f2, g2]] = [own(a), own(b)];
+  let [from, to] = [0, 1];
+  for (const [start, way, low, high] of [
+    [f1, f2 - f1, -77, 111],
+    [g1, g2 - g1, -74, 74],
+  ] as const) {
+    if (way === 0) {
+      if (start < low || start > high) return false;
+      continue;
+    }
+    const [t1, t2] = [(low - start) / way, (high - start) / way];
+    from = Math.max(from, Math.min(t1, t2));
+    to = Math.min(to, Math.max(t1, t2));
+  }
+  return from < to;
+}
+
 describe('whatever stands and moves', () => {
   const place = fc.integer({ min: 50, max: 950 });
-  const boxes = fc.array(
+  const thing = (moves: fc.Arbitrary<boolean>) =>
     fc.record({
       x: place,
       y: fc.integer({ min: 50, max: 1450 }),
@@ -317,47 +347,83 @@ describe('whatever stands and moves', () => {
       deep: fc.integer({ min: 1, max: 400 }),
       turned: fc.integer({ min: -180, max: 180 }),
       round: fc.boolean(),
-      moves: fc.boolean(),
+      moves,
       toX: place,
       fast: fc.integer({ min: 1, max: 400 }),
-    }),
-    { maxLength: 4 },
-  );
-  it('no run has a number that is none, a jump, or a robot deep inside what stands still', () => {
+    });
+  const drawn = (moves: fc.Arbitrary<boolean>) =>
+    fc.tuple(
+      fc.array(thing(moves), { maxLength: 4 }),
+      fc.array(fc.tuple(place, place, place, place), { maxLength: 3 }),
+      fc.tuple(fc.integer({ min: -100, max: 100 }), fc.integer({ min: -100, max: 100 })),
+      fc.integer(),
+    );
+  type Drawn = ReturnType<typeof drawn> extends fc.Arbitrary<infer T> ? T : never;
+  const courseOf = ([things, walls]: Drawn): Course =>
+    room({
+      rim: 'wall',
+      walls: walls.map(([a, b, c, d]) => wall(a, b, c, d)),
+      boxes: things.map((t, i) => ({
+        ...box(t.x, t.y, { widthMm: t.wide, depthMm: t.deep, round: t.round }),
+        id: `b${i}`,
+        bearingDeg: t.turned,
+        ...(t.moves ? { moves: { to: at(t.toX, t.y), speedMmPerS: t.fast, fromS: 0.3 } } : {}),
+      })),
+    });
+  const posesOf = (course: Course, [, , [left, right], seed]: Drawn) => {
+    const done = run(
+      `wheels ${left} % and ${right} % for 2 s\nstop`,
+      course,
+      [bumper(), sounder({ samplePeriodMs: 33.3 })],
+      {
+        timeLimitMs: 2500,
+        circumstances: { seed },
+      },
+    );
+    const [x, y, bearing] = ['x', 'y', 'bearing'].map((name) => of(done, name));
+    return x!.map((_, i) => ({ x: x![i]!, y: y![i]!, theta: (bearing![i]! * Math.PI) / 180 }));
+  };
+
+  it('no run has a number that is none', () => {
     fc.assert(
-      fc.property(
-        boxes,
-        fc.array(fc.tuple(place, place, place, place), { maxLength: 3 }),
-        fc.tuple(fc.integer({ min: -100, max: 100 }), fc.integer({ min: -100, max: 100 })),
-        fc.integer(),
-        (things, walls, [left, right], seed) => {
-          const course = room({
-            rim: 'wall',
-            walls: walls.map(([a, b, c, d]) => wall(a, b, c, d)),
-            boxes: things.map((t, i) => ({
-              ...box(t.x, t.y, { widthMm: t.wide, depthMm: t.deep, round: t.round }),
-              id: `b${i}`,
-              bearingDeg: t.turned,
-              ...(t.moves ? { moves: { to: at(t.toX, t.y), speedMmPerS: t.fast, fromS: 0.3 } } : {}),
-            })),
-          });
-          const done = run(
-            `wheels ${left} % and ${right} % for 2 s\nstop`,
-            course,
-            [bumper(), sounder({ samplePeriodMs: 33.3 })],
-            {
-              timeLimitMs: 2500,
-              circumstances: { seed },
-            },
-          );
-          const [x, y, bearing] = ['x', 'y', 'bearing'].map((name) => of(done, name));
-          for (let i = 0; i < x!.length; i++) {
-            if (![x![i], y![i], bearing![i]].every(Number.isFinite)) return false;
-          }
-          return true;
-        },
+      fc.property(drawn(fc.boolean()), (all) =>
+        posesOf(courseOf(all), all).every(({ x, y, theta }) => [x, y, theta].every(Number.isFinite)),
       ),
-      { numRuns: 300 },
+      { numRuns: RUNS },
+    );
+  });
+
+  it('nothing jumps farther than it could go, and no robot stands a millimetre deep in what stands fast', () => {
+    fc.assert(
+      fc.property(drawn(fc.constant(false)), (all) => {
+        const course = courseOf(all);
+        const solids = solidsAt(course, 0);
+        const inside = (pose: { x: number; y: number; theta: number }) =>
+          solids.some(({ box: index, sides, round }) => {
+            if (sides.some(([a, b]) => goesThrough(pose, a, b))) return true;
+            // Its sides run anticlockwise: what is to the left of all of them is inside.
+            const middle = { x: pose.x + 17 * Math.sin(pose.theta), y: pose.y + 17 * Math.cos(pose.theta) };
+            const left = ([a, b]: (typeof sides)[number]) =>
+              (b.xMm - a.xMm) * (middle.y - a.yMm) - (b.yMm - a.yMm) * (middle.x - a.xMm) > 0;
+            if (index >= 0 && sides.length === 4 && sides.every(left)) return true;
+            if (!round) return false;
+            const [s, c] = [Math.sin(pose.theta), Math.cos(pose.theta)];
+            const [dx, dy] = [round.centre.xMm - pose.x, round.centre.yMm - pose.y];
+            const [f, g] = [dx * s + dy * c, dx * c - dy * s];
+            const [nf, ng] = [Math.max(-78, Math.min(112, f)), Math.max(-75, Math.min(75, g))];
+            return Math.hypot(f - nf, g - ng) < round.radiusMm - 1;
+          });
+        // A robot that is put into something has nowhere to be.
+        fc.pre(!inside({ x: 500, y: 400, theta: 0 }));
+        const poses = posesOf(course, all);
+        poses.forEach((pose, i) => {
+          expect([i, inside(pose)]).toEqual([i, false]);
+          const before = poses[Math.max(0, i - 1)]!;
+          // 534 mm/s for 20 ms, and a little for being pushed round a corner.
+          expect(Math.hypot(pose.x - before.x, pose.y - before.y)).toBeLessThan(14);
+        });
+      }),
+      { numRuns: RUNS },
     );
   });
 });

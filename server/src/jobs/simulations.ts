@@ -13,23 +13,34 @@ export interface Simulations {
   close(): Promise<void>;
 }
 
-/** Up to `threads` workers, the first started when it is needed or warmed; they stay until closed. */
-export function startSimulations(threads = 2): Simulations {
+/** Worker threads that are started when they are needed, and stay until closed. */
+function lane(threads: number): { pool: () => Piscina; close: () => Promise<void> } {
   let started: Piscina | null = null;
-  const pool = (): Piscina => {
-    const built = join(import.meta.dirname, 'tasks.js');
-    started ??= new Piscina({
-      filename: existsSync(built) ? built : join(import.meta.dirname, 'tasksFromSource.mjs'),
-      minThreads: 1,
-      maxThreads: threads,
-      idleTimeout: Infinity,
-    });
-    return started;
-  };
   return {
-    rehearse: (job) => pool().run(job, { name: 'rehearseJob' }),
-    prove: (job) => pool().run(job, { name: 'proveJob' }),
-    warm: () => void pool(),
+    pool: () => {
+      const built = join(import.meta.dirname, 'tasks.js');
+      started ??= new Piscina({
+        filename: existsSync(built) ? built : join(import.meta.dirname, 'tasksFromSource.mjs'),
+        minThreads: 1,
+        maxThreads: threads,
+        idleTimeout: Infinity,
+      });
+      return started;
+    },
     close: async () => started?.destroy(),
+  };
+}
+
+/** Up to `threads` workers for proofs, and one of its own for single runs: somebody waits for a try, and never behind a class. */
+export function startSimulations(threads = 2): Simulations {
+  const tries = lane(1);
+  const proofs = lane(threads);
+  return {
+    rehearse: (job) => tries.pool().run(job, { name: 'rehearseJob' }),
+    prove: (job) => proofs.pool().run(job, { name: 'proveJob' }),
+    warm: () => void tries.pool(),
+    close: async () => {
+      await Promise.all([tries.close(), proofs.close()]);
+    },
   };
 }

@@ -173,6 +173,25 @@ describe('a team’s way through the lesson', () => {
     expect(one.body.id).not.toBe(two.body.id);
   });
 
+  it('lets no try wait behind the proofs of a class', async () => {
+    const done: string[] = [];
+    const text = 'sensor floor is light on K3\ndrive 20 %\nwait until floor < threshold\nstop\n';
+    await demo.api
+      .post(`${lesson('Shag')}/script-versions`)
+      .send({ text, basedOn: 1 })
+      .expect(201);
+    const send = (what: 'proof' | 'try', body: object) =>
+      demo.api
+        .post(`${lesson('Shag')}/${what === 'try' ? 'tries' : 'proofs'}`)
+        .send({ scriptVersion: 2, ...body })
+        .expect(201)
+        .then(() => done.push(what));
+    const proofs = [1, 2, 3, 4, 5, 6].map((seed) => send('proof', { seed, runs: 100 }));
+    await send('try', { start: 'A', seed: 3 });
+    expect(done.filter((what) => what === 'proof').length).toBeLessThan(4);
+    await Promise.all(proofs);
+  });
+
   it('takes back what was removed, and brings it again', async () => {
     type Seen = { sensors: { K3: { sets: { id: number }[] } } };
     const setsOf = async () =>

@@ -144,7 +144,10 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
                   aria-invalid={!!errors[key]}
                   {...register(key, {
                     validate: (t) =>
-                      (typedNumber(t) >= least && typedNumber(t) <= most) || `From ${least} to ${most}.`,
+                      // A kit need not say where its wheels begin to turn.
+                      (key === 'deadPercent' && t.trim() === '') ||
+                      (typedNumber(t) >= least && typedNumber(t) <= most) ||
+                      `From ${least} to ${most}.`,
                   })}
                 />
                 {errors[key] ? <span className="text-fault">{errors[key]?.message}</span> : null}

@@ -109,7 +109,7 @@ export const formOfKit = (kit: Kit): KitForm => ({
   tauBrakeS: text(kit.drive.tauBrakeS),
   tauCoastS: text(kit.drive.tauCoastS),
   commandDelayMs: text(kit.drive.commandDelayMs),
-  deadPercent: text(kit.drive.deadPercent ?? 0),
+  deadPercent: kit.drive.deadPercent === undefined ? '' : text(kit.drive.deadPercent),
   stepTimeMs: text(kit.stepTimeMs),
   atEnd: kit.atProgramEnd.kind,
   rollMs: kit.atProgramEnd.kind === 'roll' ? text(kit.atProgramEnd.forMs) : '500',
@@ -154,7 +154,7 @@ export const kitOfForm = (form: KitForm): Kit =>
       tauBrakeS: typedNumber(form.tauBrakeS),
       tauCoastS: typedNumber(form.tauCoastS),
       commandDelayMs: typedNumber(form.commandDelayMs),
-      deadPercent: typedNumber(form.deadPercent),
+      ...(form.deadPercent.trim() === '' ? {} : { deadPercent: typedNumber(form.deadPercent) }),
     },
     stepTimeMs: typedNumber(form.stepTimeMs),
     atProgramEnd:

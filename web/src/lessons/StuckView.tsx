@@ -6,7 +6,7 @@ import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
 import { useLongWork } from '../ui/useLongWork.ts';
-import { simulation, type Job } from '../workers/simulation.ts';
+import { simulations, type Job } from '../workers/simulation.ts';
 import { useBench } from './LessonLayout.tsx';
 import { WithSubject } from './WithSubject.tsx';
 
@@ -18,10 +18,10 @@ function useSearchForChange() {
   const begin = (job: Job) => {
     setStanding(null);
     return run(async (mine) => {
-      await simulation().beginSearch(job);
+      await simulations()[0]!.beginSearch(job);
       let last: Standing | null = null;
       while (mine()) {
-        const more = await simulation().moreSearch();
+        const more = await simulations()[0]!.moreSearch();
         if (!mine()) return;
         // The last answer may come without a new script tried: what was found stays.
         last = more.tried > 0 ? more : { ...(last ?? more), over: more.over };

@@ -1,9 +1,17 @@
 import { Ban, Repeat } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { brokenAt, refusals, runsToReach, sumUp } from '@vigilum/core/expect';
 import { formatNumber } from '@vigilum/core/quantity';
-import { runSeed, variesInWords, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
+import {
+  runSeed,
+  unknownsOf,
+  variesInWords,
+  type KnownRobot,
+  type Lesson,
+  type Rehearsal,
+} from '@vigilum/core/lesson';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -92,6 +100,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
   );
   const numberOf = (of: number) => Array.from({ length: wanted }, (_, i) => runSeed(seed, i)).indexOf(of) + 1;
   const why = refused.length > 0 && !replay;
+  const untold = useMemo(() => unknownsOf(given), [given]);
   const grid = <RunGrid wanted={wanted} seed={seed} runs={runs} look={(of) => void look(of)} />;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_23.5rem] lg:grid-rows-[minmax(0,1fr)]">
@@ -306,6 +315,22 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                   })}
                 </dl>
               )}
+              <details className="mt-1">
+                <summary className="min-h-11 cursor-pointer py-2.5 font-bold">
+                  What no simulated run tells here ({untold.length})
+                </summary>
+                <ul className="flex flex-col gap-1">
+                  {untold.map(({ id, says }) => (
+                    <li key={id}>{says}</li>
+                  ))}
+                </ul>
+                <Link
+                  className="inline-block min-h-11 content-center font-semibold text-sea underline"
+                  to="/workings/simulator"
+                >
+                  How it shows on the floor
+                </Link>
+              </details>
             </>
           )}
         </Panel>

@@ -14,8 +14,8 @@ function worker(i: number): Remote<Simulation> {
   return warm[i];
 }
 
-/** The page's first simulation worker, started at the first use and kept warm: for single runs. */
+/** The worker for single runs, started at the first use and kept warm: somebody waits for them, and never behind long work. */
 export const simulation = (): Remote<Simulation> => worker(0);
 
-/** All simulation workers of the page: for long work that is shared out. */
-export const simulations = (): Remote<Simulation>[] => Array.from({ length: MOST }, (_, i) => worker(i));
+/** The workers for long work that is shared out. */
+export const simulations = (): Remote<Simulation>[] => Array.from({ length: MOST }, (_, i) => worker(i + 1));

@@ -6,6 +6,7 @@ import { SheetView } from './SheetView.tsx';
 
 const UnitsView = lazy(() => import('./UnitsView.tsx'));
 const TwoBitView = lazy(() => import('./TwoBitView.tsx'));
+const SimulatorView = lazy(() => import('./SimulatorView.tsx'));
 
 /** Every calculation of the lessons, as on the board: formula, numbers put in, result, and where it comes from. */
 export default function WorkingsPage() {
@@ -15,6 +16,7 @@ export default function WorkingsPage() {
     ...worksheets.map(({ id, title }) => ({ id, title })),
     { id: 'units', title: 'Units' },
     { id: 'two-sensors', title: 'Two floor sensors' },
+    { id: 'simulator', title: 'What a run can tell' },
   ];
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none">
@@ -42,6 +44,8 @@ export default function WorkingsPage() {
             <UnitsView />
           ) : sheet === 'two-sensors' ? (
             <TwoBitView />
+          ) : sheet === 'simulator' ? (
+            <SimulatorView />
           ) : (
             <Empty title="There is no such calculation.">
               <p>Choose one of the list.</p>

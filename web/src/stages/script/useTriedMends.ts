@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { applyFix } from '@vigilum/core/editing';
 import type { KnownRobot, Lesson } from '@vigilum/core/lesson';
 import type { Finding } from '@vigilum/core/script';
-import { simulation } from '../../workers/simulation.ts';
+import { simulations } from '../../workers/simulation.ts';
 
 /** A mend is tried when typing has rested for so long, ms. */
 const REST_MS = 500;
@@ -37,7 +37,7 @@ export function useTriedMends(
     const mended = mends.split(APART);
     let current = true;
     const timer = window.setTimeout(() => {
-      void simulation()
+      void simulations()[0]!
         .triedMends({ ...latest.current, text }, mended)
         .catch(() => mended.map(() => false))
         .then((help) => {
