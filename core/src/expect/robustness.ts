@@ -322,9 +322,21 @@ export function robustness(formula: Formula, trace: Trace): Margin {
   return marginOf(formula, trace, false);
 }
 
+/** Moments in whole ms, worked out once for all the formulas that a record is asked. */
+const moments = new WeakMap<Float32Array, Float64Array>();
+function timesOf(timesS: Float32Array): Float64Array {
+  let times = moments.get(timesS);
+  if (!times) {
+    times = new Float64Array(timesS.length);
+    for (let i = 0; i < times.length; i++) times[i] = ms(timesS[i]!);
+    moments.set(timesS, times);
+  }
+  return times;
+}
+
 function marginOf(formula: Formula, trace: Trace, goesOn: boolean): Margin {
   if (trace.timesS.length === 0) return UNKNOWN;
-  const times = Float64Array.from(trace.timesS, ms);
+  const times = timesOf(trace.timesS);
   const lasts = trace.lasts ?? false;
   return fromStart(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
 }
