@@ -1,20 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { boards, solidsAt, type Box, type Course } from '../course/index.ts';
+import { solidsAt, type Box, type Course } from '../course/index.ts';
 import { simulate, type Run, type RunSetup, type SimSensor } from './index.ts';
-import { bumper, setup, sounder } from './test/setup.ts';
+import { bareFloor as room, bumper, setup, sounder } from './test/setup.ts';
 
 const at = (xMm: number, yMm: number) => ({ xMm, yMm });
-const room = (more: Partial<Course> = {}): Course => ({
-  name: 'floor',
-  widthMm: 1000,
-  heightMm: 1500,
-  base: boards,
-  marks: [],
-  starts: [],
-  landmarks: [],
-  ...more,
-});
 const wall = (x1: number, y1: number, x2: number, y2: number) => ({ from: at(x1, y1), to: at(x2, y2) });
 const box = (x: number, y: number, more: Partial<Box> = {}): Box => ({
   id: 'b',

@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import { boards, type Course } from '../course/index.ts';
 import { planStopGap } from '../motion/index.ts';
 import { fullBuild, fullKit } from '../test/index.ts';
 import { Noise, readEcho, simulate } from './index.ts';
-import { setup, sounder } from './test/setup.ts';
+import { bareFloor, setup, sounder } from './test/setup.ts';
 
 const sensor = {
   id: 's',
@@ -41,16 +40,9 @@ describe('a stop gap', () => {
         percent,
       );
       const wallMm = 1400;
-      const course: Course = {
-        name: 'floor',
-        widthMm: 1000,
-        heightMm: 1500,
-        base: boards,
-        marks: [],
-        starts: [],
-        landmarks: [],
+      const course = bareFloor({
         walls: [{ from: { xMm: 0, yMm: wallMm }, to: { xMm: 1000, yMm: wallMm } }],
-      };
+      });
       const text = `sensor front is distance on K2\ndrive ${percent} %\nwait until front < ${plan.value} cm\nstop`;
       const done = simulate(
         setup(text, {

@@ -18,12 +18,19 @@ import { HandOut } from './HandOut.tsx';
 import { Levels } from './Levels.tsx';
 import { isEmpty, noTwist, TwistEditor } from './TwistEditor.tsx';
 
+/** One of the lesson's two twists, and how it is changed; an empty one is left out. */
+function useTwist(of: 'twist' | 'varies'): [Twist, (next: Twist, field?: string) => void] {
+  const { lesson, change } = useBuilder();
+  return [
+    lesson[of] ?? noTwist,
+    (next, field = '') => change(isEmpty(next) ? without(lesson, of) : { ...lesson, [of]: next }, field),
+  ];
+}
+
 /** What differs from team to team: parameters, what follows them, and every team's own variant. */
 function FromTeamToTeam({ choice }: { choice: ReactNode }) {
   const { lesson, change } = useBuilder();
-  const twist = lesson.twist ?? noTwist;
-  const put = (next: Twist, field = '') =>
-    change(isEmpty(next) ? without(lesson, 'twist') : { ...lesson, twist: next }, field);
+  const [twist, put] = useTwist('twist');
   const faults = useMemo(() => twistFaults(lesson), [lesson]);
   const lone = useMemo(() => loneNumbers(lesson), [lesson]);
   const usual = useMemo(() => variantOf(lesson), [lesson]);
@@ -70,10 +77,8 @@ function FromTeamToTeam({ choice }: { choice: ReactNode }) {
 
 /** What differs from run to run of a proof, so that an answer that was only learnt does not pass. */
 function FromRunToRun({ choice }: { choice: ReactNode }) {
-  const { lesson, change } = useBuilder();
-  const varies = lesson.varies ?? noTwist;
-  const put = (next: Twist, field = '') =>
-    change(isEmpty(next) ? without(lesson, 'varies') : { ...lesson, varies: next }, field);
+  const { lesson } = useBuilder();
+  const [varies, put] = useTwist('varies');
   const faults = useMemo(
     () => (lesson.varies ? twistFaults({ ...lesson, twist: lesson.varies }) : []),
     [lesson],

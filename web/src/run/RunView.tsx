@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ComponentProps } from 'react';
 import { pastSignal } from '@vigilum/core/expect';
 import { watcher, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
 import { footprintRadius } from '@vigilum/core/sim';
@@ -26,6 +26,51 @@ export function lessonOfRun(lesson: Lesson, run: Rehearsal | null): Lesson {
   return { ...lesson, course, expectations };
 }
 
+/** The mat at one sample of a run: the robot, the way up to there, what its sensors reach, and how far it is past the landmark. */
+export function MatOfRun({
+  lesson,
+  build,
+  rehearsal,
+  compared = null,
+  sample,
+  atS,
+  over,
+  ...rest
+}: {
+  lesson: Lesson;
+  build: RobotBuild;
+  rehearsal: Rehearsal;
+  compared?: Rehearsal | null;
+  sample: number;
+  /** The same moment, s from the start. */
+  atS: number;
+  /** How far it is short of the landmark is told as well: the run, or what is shown of it, is over. */
+  over: boolean;
+} & Pick<ComponentProps<typeof MatDrawing>, 'className' | 'label' | 'onPoint' | 'onPick'>) {
+  const trail = useMemo(() => trailOf(rehearsal, lesson, build), [rehearsal, lesson, build]);
+  const other = useMemo(() => compared && trailOf(compared, lesson, build), [compared, lesson, build]);
+  const watch = useMemo(() => watchOf(build, lesson), [build, lesson]);
+  const landmark = lesson.course.landmarks.find((l) => l.id === lesson.floor.landmark);
+  const past = rehearsal.evidence.signals[pastSignal(lesson.floor.landmark)]?.values[sample];
+  return (
+    <MatDrawing
+      {...rest}
+      course={lesson.course}
+      build={build}
+      pose={poseAt(rehearsal, sample)}
+      trail={trail}
+      other={other}
+      upTo={sample}
+      {...(watch ? { watch } : {})}
+      atS={atS - (rehearsal.circumstances.laterS ?? 0)}
+      opponent={opponentAt(rehearsal, sample)}
+      turretDeg={rehearsal.evidence.signals.turret?.values[sample] ?? 0}
+      reaches={reachesAt(rehearsal, build, sample)}
+      measure={landmark && past !== undefined && (past >= 0 || over) ? { landmark, pastMm: past } : null}
+    />
+  );
+}
+
 /** One run: mat, trace and transport in one time; another run may lie under it, dashed. */
 export function RunView({
   lesson,
@@ -47,8 +92,6 @@ export function RunView({
   thresholds: Readonly<Record<string, number>>;
   text: string;
 }) {
-  const trail = useMemo(() => trailOf(rehearsal, lesson, build), [rehearsal, lesson, build]);
-  const other = useMemo(() => compared && trailOf(compared, lesson, build), [compared, lesson, build]);
   const lines = useMemo(() => text.split('\n'), [text]);
   const signals = useMemo(
     () => chartSignals(rehearsal.evidence, lesson, { kit, build }, text),
@@ -57,30 +100,21 @@ export function RunView({
   const [chosen, setChosen] = useState('');
   const [pointed, setPointed] = useState<number | null>(null);
   const signal = signals.find(({ id }) => id === chosen) ?? signals[0];
-  const watch = useMemo(() => watchOf(build, lesson), [build, lesson]);
-  const landmark = lesson.course.landmarks.find((l) => l.id === lesson.floor.landmark);
   const { sample } = playback;
-  const past = rehearsal.evidence.signals[pastSignal(lesson.floor.landmark)]?.values[sample];
-  const ended = playback.timeS >= playback.endS;
   const threshold = Object.entries(thresholds).find(
     ([socket]) => signal && sameSocket(socket, signal.id),
   )?.[1];
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-2">
-      <MatDrawing
+      <MatOfRun
         className={`w-full ${lesson.course.widthMm / lesson.course.heightMm > 0.6 && lesson.course.widthMm / lesson.course.heightMm < 1.7 ? 'min-h-64 flex-[3]' : 'max-h-[19.2rem]'}`}
-        course={lesson.course}
+        lesson={lesson}
         build={build}
-        pose={poseAt(rehearsal, sample)}
-        trail={trail}
-        other={other}
-        upTo={sample}
-        {...(watch ? { watch } : {})}
-        atS={playback.timeS - (rehearsal.circumstances.laterS ?? 0)}
-        opponent={opponentAt(rehearsal, sample)}
-        turretDeg={rehearsal.evidence.signals.turret?.values[sample] ?? 0}
-        reaches={reachesAt(rehearsal, build, sample)}
-        measure={landmark && past !== undefined && (past >= 0 || ended) ? { landmark, pastMm: past } : null}
+        rehearsal={rehearsal}
+        compared={compared}
+        sample={sample}
+        atS={playback.timeS}
+        over={playback.timeS >= playback.endS}
         onPoint={setPointed}
         onPick={(i) => playback.seek(rehearsal.evidence.timesS[i]!)}
         label={`The mat of ${lesson.title} with the robot at ${playback.timeS.toFixed(1)} seconds.`}

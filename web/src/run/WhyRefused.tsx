@@ -1,16 +1,14 @@
 import { useEffect, useMemo, useState } from 'react';
 import { Repeat } from 'lucide-react';
-import { brokenAt, pastSignal, sentence, type Refusal } from '@vigilum/core/expect';
-import type { KnownRobot, Lesson, Rehearsal } from '@vigilum/core/lesson';
+import { brokenAt, sentence, type Refusal } from '@vigilum/core/expect';
+import type { Lesson, Rehearsal } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sampleAt } from '@vigilum/core/sim';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { simulation, type Job } from '../workers/simulation.ts';
 import { circumstanceWords } from './conditionWords.ts';
-import { MatDrawing } from './MatDrawing.tsx';
-import { lessonOfRun, watchOf } from './RunView.tsx';
-import { opponentAt, poseAt, reachesAt, trailOf } from './trail.ts';
+import { lessonOfRun, MatOfRun } from './RunView.tsx';
 
 /** What a run was about when a sentence was broken: the moment, and the step that was being done. */
 export interface Moment {
@@ -85,7 +83,16 @@ export function WhyRefused({
     >
       <div className="flex min-h-0 flex-1 flex-col gap-4 sm:flex-row">
         {replay && moment ? (
-          <RunAtMoment lesson={lesson} known={job.known} replay={replay} moment={moment} />
+          <MatOfRun
+            className="min-h-56 min-w-0 flex-1"
+            lesson={lesson}
+            build={job.known.build}
+            rehearsal={replay}
+            sample={moment.sample}
+            atS={moment.atS}
+            over
+            label={`The mat of ${lesson.title} with the robot at ${formatNumber(moment.atS, 2)} seconds, where the sentence was broken.`}
+          />
         ) : (
           <p className="min-h-48 flex-1 content-center text-center text-ink-2" role="status">
             Making that run again …
@@ -155,40 +162,5 @@ export function WhyRefused({
         </div>
       </div>
     </Panel>
-  );
-}
-
-/** The mat at a moment of a run, with the way up to it. */
-function RunAtMoment({
-  lesson,
-  known: { build },
-  replay,
-  moment: { sample, atS },
-}: {
-  lesson: Lesson;
-  known: KnownRobot;
-  replay: Rehearsal;
-  moment: Moment;
-}) {
-  const trail = useMemo(() => trailOf(replay, lesson, build), [replay, lesson, build]);
-  const watch = useMemo(() => watchOf(build, lesson), [build, lesson]);
-  const landmark = lesson.course.landmarks.find((l) => l.id === lesson.floor.landmark);
-  const past = replay.evidence.signals[pastSignal(lesson.floor.landmark)]?.values[sample];
-  return (
-    <MatDrawing
-      className="min-h-56 min-w-0 flex-1"
-      course={lesson.course}
-      build={build}
-      pose={poseAt(replay, sample)}
-      trail={trail}
-      upTo={sample}
-      {...(watch ? { watch } : {})}
-      atS={atS - (replay.circumstances.laterS ?? 0)}
-      opponent={opponentAt(replay, sample)}
-      turretDeg={replay.evidence.signals.turret?.values[sample] ?? 0}
-      reaches={reachesAt(replay, build, sample)}
-      measure={landmark && past !== undefined ? { landmark, pastMm: past } : null}
-      label={`The mat of ${lesson.title} with the robot at ${formatNumber(atS, 2)} seconds, where the sentence was broken.`}
-    />
   );
 }

@@ -1,4 +1,4 @@
-import { stopLine } from '../../course/index.ts';
+import { boards, stopLine, type Course } from '../../course/index.ts';
 import { parseScript } from '../../script/index.ts';
 import { built, kit } from '../../test/index.ts';
 import { nominalLight, type LightModel, type RunSetup, type SimSensor } from '../index.ts';
@@ -10,6 +10,17 @@ export const course = stopLine({
   line: { name: 'line', reflectance: 0.2 },
   lineWidthMm: 18,
   approachMm: 300,
+});
+/** A bare floor of 1 × 1.5 m, with whatever stands on it. */
+export const bareFloor = (more: Partial<Course> = {}): Course => ({
+  name: 'floor',
+  widthMm: 1000,
+  heightMm: 1500,
+  base: boards,
+  marks: [],
+  starts: [],
+  landmarks: [],
+  ...more,
 });
 /** A floor eye without noise. */
 export const quiet = { ...nominalLight(12), lowSd: 0, highSd: 0 };
