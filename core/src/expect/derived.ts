@@ -9,7 +9,7 @@ import {
 } from '../course/index.ts';
 import { radians } from '../quantity/index.ts';
 import { REST_MM_PER_S, type Run, type RunEvent, type Signal, type Trace } from '../sim/index.ts';
-import { outlineGap, rayLength, type OutlineSize } from './geometry.ts';
+import { outlineGap, rayLength, shapesOf, type OutlineSize, type Shapes } from './geometry.ts';
 import { SOME } from './formula.ts';
 
 /** Name of the signal that tells how far the watching sensor is past a landmark, mm. */
@@ -98,32 +98,60 @@ const pointX = (p: Poses, i: number, ahead: number, right: number): number =>
 const pointY = (p: Poses, i: number, ahead: number, right: number): number =>
   p.y[i]! + ahead * p.c[i]! - right * p.s[i]!;
 
-/** Solids at each sample, made anew only when a box comes, goes or moves. */
-function solidsOver(scene: Scene, which: (solid: Solid) => boolean = () => true): (atS: number) => Solid[] {
+/** What is solid at each sample, made anew only when a box comes, goes or moves. */
+function shapesOver(scene: Scene, which: (solid: Solid) => boolean = () => true): (atS: number) => Shapes {
   const { course, laterS } = scene;
   const boxes = course.boxes ?? [];
-  const moving = boxes.some(({ moves }) => moves);
+  const make = (atS: number) => shapesOf(solidsAt(course, atS - laterS).filter(which));
+  if (boxes.some(({ moves }) => moves)) return make;
+  const changing = boxes.some(({ stays }) => stays);
   let key: string | null = null;
-  let solids: Solid[] = [];
+  let shapes: Shapes = make(0);
+  if (!changing) return () => shapes;
   return (atS) => {
-    const now = moving
-      ? String(atS)
-      : boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
-    if (now !== key) [key, solids] = [now, solidsAt(course, atS - laterS).filter(which)];
-    return solids;
+    const now = boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
+    if (now !== key) [key, shapes] = [now, make(atS)];
+    return shapes;
   };
+}
+
+/** A signal of where the robot stands among solid things; worked out once while neither it nor they move. */
+function ofPose(
+  trace: Trace,
+  over: (atS: number) => Shapes,
+  of: (shapes: Shapes, i: number, p: Poses) => number,
+): Signal | null {
+  const p = poses(trace);
+  if (!p) return null;
+  let [shapes, value]: [Shapes | null, number] = [null, 0];
+  return column(trace, 'mm', (i) => {
+    const now = over(trace.timesS[i]!);
+    const stands = now === shapes && p.x[i] === p.x[i - 1] && p.y[i] === p.y[i - 1] && p.s[i] === p.s[i - 1];
+    if (!stands) [shapes, value] = [now, Math.min(FAR_MM, of(now, i, p))];
+    return value;
+  });
 }
 
 /** Room between the robot and whatever solid things `which` chooses. */
 const roomTo =
   (which: (solid: Solid) => boolean): Derive =>
   (trace, scene) => {
-    const p = poses(trace);
-    if (!p) return null;
-    const over = solidsOver(scene, which);
-    return column(trace, 'mm', (i) =>
-      Math.min(FAR_MM, outlineGap(over(trace.timesS[i]!), scene.outline, p.x[i]!, p.y[i]!, p.s[i]!, p.c[i]!)),
-    );
+    const { outline } = scene;
+    const swing = Math.hypot(outline.lengthMm, outline.widthMm);
+    let [before, room]: [Shapes | null, number] = [null, 0];
+    return ofPose(trace, shapesOver(scene, which), (shapes, i, { x, y, s, c }) => {
+      // The room grows by no more than the robot's farthest point goes.
+      const atMost =
+        shapes === before
+          ? room +
+            1e-3 +
+            Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) +
+            swing * Math.hypot(s[i]! - s[i - 1]!, c[i]! - c[i - 1]!)
+          : Infinity;
+      before = shapes;
+      room = outlineGap(shapes, outline, x[i]!, y[i]!, s[i]!, c[i]!, atMost);
+      return room;
+    });
   };
 
 /** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
@@ -196,14 +224,10 @@ const plain: Record<string, Derive> = {
     );
   },
   'gap ahead': (trace, scene) => {
-    const p = poses(trace);
-    if (!p) return null;
-    const over = solidsOver(scene);
     const front = scene.outline.axleFromFrontMm;
-    return column(trace, 'mm', (i) => {
-      const [x, y] = [pointX(p, i, front, 0), pointY(p, i, front, 0)];
-      return Math.min(FAR_MM, rayLength(over(trace.timesS[i]!), x, y, p.s[i]!, p.c[i]!));
-    });
+    return ofPose(trace, shapesOver(scene), (shapes, i, p) =>
+      rayLength(shapes, pointX(p, i, front, 0), pointY(p, i, front, 0), p.s[i]!, p.c[i]!),
+    );
   },
   /** How far it has backed away from the nearest it came to what is ahead. */
   backed: (trace, scene) => {

@@ -104,20 +104,33 @@ function saying({ at, after: before, missing, unknown }: Failure): string {
     : `“${at}” stands where ${missing} is missing.`;
 }
 
+/** Formulas that were read before: a proof asks for the same ones at every run. */
+const read = new Map<string, Outcome<Formula>>();
+const READ_KEPT = 200;
+
 /**
  * Reads a formula a person wrote: `always`, `eventually`, `until` with `[from, to]` in seconds (`end` for the end),
  * `for 95 %`, `not`, `and`, `or`, `->`, and comparisons of a signal with a number that may carry a unit. Signals of several
  * words stand in "quotation marks". Nothing is evaluated; a fault is one sentence.
  */
 export function readFormula(text: string): Outcome<Formula> {
+  let known = read.get(text);
+  if (!known) {
+    if (read.size >= READ_KEPT) read.clear();
+    read.set(text, (known = readAnew(text)));
+  }
+  return known;
+}
+
+function readAnew(text: string): Outcome<Formula> {
   if (text.length > LONGEST)
     return refused(`A formula has at most ${LONGEST} characters.`, 'Say it in parts.');
   if (text.trim() === '') return refused('The formula is empty.', EXAMPLE);
-  const read = readNotation(text, 'Formula');
-  if (!read.ok) return refused(saying(read.failure), EXAMPLE);
-  if (depthOf(read.value) > DEEPEST) return refused('It is nested too deeply.', EXAMPLE);
+  const tree = readNotation(text, 'Formula');
+  if (!tree.ok) return refused(saying(tree.failure), EXAMPLE);
+  if (depthOf(tree.value) > DEEPEST) return refused('It is nested too deeply.', EXAMPLE);
   try {
-    return found(new Builder(text).formula(read.value));
+    return found(new Builder(text).formula(tree.value));
   } catch (fault) {
     if (!(fault instanceof Fault)) throw fault;
     return refused(fault.message, EXAMPLE);

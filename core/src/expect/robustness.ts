@@ -41,8 +41,18 @@ const both = ({ lo, hi }: Span, work: (values: Float64Array) => Float64Array): S
   const low = work(lo);
   return { lo: low, hi: lo === hi ? low : work(hi) };
 };
-const pairwise = (a: Float64Array, b: Float64Array, pick: (x: number, y: number) => number): Float64Array =>
-  a.map((v, i) => pick(v, b[i]!));
+/** The smaller, or the larger, of two margins at every sample. */
+function pairwise(a: Float64Array, b: Float64Array, larger: boolean): Float64Array {
+  const out = new Float64Array(a.length);
+  if (larger) for (let i = 0; i < out.length; i++) out[i] = Math.max(a[i]!, b[i]!);
+  else for (let i = 0; i < out.length; i++) out[i] = Math.min(a[i]!, b[i]!);
+  return out;
+}
+const negative = (values: Float64Array): Float64Array => {
+  const out = new Float64Array(values.length);
+  for (let i = 0; i < out.length; i++) out[i] = -values[i]!;
+  return out;
+};
 
 /**
  * The least or the largest of the values in [t + from, t + to] for every t, by a monotone queue: linear in the record. NaN
@@ -87,7 +97,9 @@ function throughout(
     return out;
   });
   const open = (i: number) => (to === null ? goesOn : !lasts && times[i]! + to > end);
-  if (!known.lo.some((v, i) => Number.isNaN(v) || open(i))) return known;
+  let told = true;
+  for (let i = 0; told && i < n; i++) told = known.lo[i] === known.lo[i] && !open(i);
+  if (told) return known;
   return {
     lo: known.lo.map((v, i) => (Number.isNaN(v) || (!largest && open(i)) ? -Infinity : v)),
     hi: known.hi.map((v, i) => (Number.isNaN(v) || (largest && open(i)) ? Infinity : v)),
@@ -209,6 +221,14 @@ function atSample(formula: Formula, record: Recorded, i: number): Margin | null 
   }
 }
 
+/** The least, or the largest, of some of the values. */
+function extreme(values: Float64Array, first: number, after: number, largest: boolean): number {
+  let best = values[first]!;
+  if (largest) for (let i = first + 1; i < after; i++) best = Math.max(best, values[i]!);
+  else for (let i = first + 1; i < after; i++) best = Math.min(best, values[i]!);
+  return best;
+}
+
 /** What a whole formula is worth where a record begins: windows that begin there are read once, not at every sample. */
 function fromStart(formula: Formula, record: Recorded): Margin {
   const { times, end, lasts, goesOn } = record;
@@ -239,22 +259,23 @@ function fromStart(formula: Formula, record: Recorded): Margin {
         const last = atSample(formula.of.of, record, times.length - 1);
         if (last) return last;
       }
+      // All of them at every moment is each of them at every moment; one of them at some moment likewise.
+      if (formula.of.is === (largest ? 'or' : 'and'))
+        return fromStart({ is: formula.of.is, of: formula.of.of.map((of) => ({ ...formula, of })) }, record);
       const part = evaluate(formula.of, record);
       const [from, to] = [
         ms(formula.window[0]),
         formula.window[1] === null ? Infinity : ms(formula.window[1]),
       ];
-      const pick = largest ? Math.max : Math.min;
-      let [surely, atBest, met] = [NaN, NaN, false];
-      for (let i = 0; i < times.length && times[i]! - times[0]! <= to; i++) {
-        if (times[i]! - times[0]! < from) continue;
-        surely = met ? pick(surely, part.lo[i]!) : part.lo[i]!;
-        atBest = met ? pick(atBest, part.hi[i]!) : part.hi[i]!;
-        met = true;
-      }
-      if (lasts && times[0]! + from > end)
-        [surely, atBest, met] = [part.lo[times.length - 1]!, part.hi[times.length - 1]!, true];
-      if (!met) return UNKNOWN;
+      const n = times.length;
+      let [first, after] = [0, n];
+      while (first < n && times[first]! - times[0]! < from) first++;
+      while (after > first && times[after - 1]! - times[0]! > to) after--;
+      // Only the last state reaches into a window that begins after the end.
+      if (first === n && lasts) first = n - 1;
+      if (first >= after) return UNKNOWN;
+      const surely = extreme(part.lo, first, after, largest);
+      const atBest = part.hi === part.lo ? surely : extreme(part.hi, first, after, largest);
       const runsOut = to === Infinity ? goesOn : !lasts && times[0]! + to > end;
       if (!runsOut) return { surely, atBest };
       return largest ? { surely, atBest: Infinity } : { surely: -Infinity, atBest };
@@ -274,17 +295,17 @@ function evaluate(formula: Formula, record: Recorded): Span {
       return comparison(formula, record);
     case 'not': {
       const { lo, hi } = evaluate(formula.of, record);
-      const low = hi.map((v) => -v);
-      return { lo: low, hi: lo === hi ? low : lo.map((v) => -v) };
+      const low = negative(hi);
+      return { lo: low, hi: lo === hi ? low : negative(lo) };
     }
     case 'and':
     case 'or': {
-      const pick = formula.is === 'and' ? Math.min : Math.max;
+      const larger = formula.is === 'or';
       return formula.of
         .map((part) => evaluate(part, record))
         .reduce((a, b) => {
-          const lo = pairwise(a.lo, b.lo, pick);
-          return { lo, hi: a.lo === a.hi && b.lo === b.hi ? lo : pairwise(a.hi, b.hi, pick) };
+          const lo = pairwise(a.lo, b.lo, larger);
+          return { lo, hi: a.lo === a.hi && b.lo === b.hi ? lo : pairwise(a.hi, b.hi, larger) };
         });
     }
     case 'always':

@@ -93,6 +93,21 @@ export function proofCircumstances(lesson: Lesson, seed: number): Circumstances 
   return drawCircumstances(lesson.conditions, lesson.course.starts, seed);
 }
 
+/** A run as a lesson's expectations read it, judged; `told` are signals to be worked out beside those that are asked for. */
+export function judgeRun(
+  lesson: Lesson,
+  build: RobotBuild,
+  run: Run,
+  laterS = 0,
+  told: readonly string[] = [],
+): { evidence: Trace; judgements: Judgement[] } {
+  const scene = sceneOf(run, sceneFor(lesson, build, laterS));
+  const lasts = lastsAfter(run, lesson.course, laterS);
+  const asked = evidenceFor({ ...run.trace, lasts }, scene, lesson.expectations);
+  const evidence = told.length > 0 ? withSignals(asked, scene, told) : asked;
+  return { evidence, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
+}
+
 /** Runs a program once under given circumstances and judges it. The program must have no faults. */
 export function rehearse(
   lesson: Lesson,
@@ -101,16 +116,9 @@ export function rehearse(
   circumstances: Circumstances,
 ): Rehearsal {
   const run = simulate(runSetup(lesson, known, program, circumstances));
-  const scene = sceneOf(run, sceneFor(lesson, known.build, circumstances.laterS));
-  const lasts = lastsAfter(run, lesson.course, circumstances.laterS ?? 0);
-  const asked = evidenceFor({ ...run.trace, lasts }, scene, lesson.expectations);
   // What is measured on the floor is told on every page, asked for or not.
-  const evidence = withSignals(
-    asked,
-    scene,
-    measuresOf(lesson).map((measure) => measureSignal(lesson, measure)),
-  );
-  return { run, evidence, circumstances, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
+  const told = measuresOf(lesson).map((measure) => measureSignal(lesson, measure));
+  return { run, circumstances, ...judgeRun(lesson, known.build, run, circumstances.laterS, told) };
 }
 
 /** One run of a proof: the task and the circumstances that its seed draws. */
@@ -126,8 +134,10 @@ export const runSeed = (seed: number, index: number): number => (seed + index * 
 
 /** One run of a proof, without its trace. */
 export function proveOnce(lesson: Lesson, known: KnownRobot, program: Program, seed: number): JudgedRun {
-  const { judgements } = rehearseRun(lesson, known, program, seed);
-  return { seed, judgements };
+  const { lesson: task } = worldOf(lesson, seed);
+  const circumstances = proofCircumstances(task, seed);
+  const run = simulate(runSetup(task, known, program, circumstances));
+  return { seed, judgements: judgeRun(task, known.build, run, circumstances.laterS).judgements };
 }
 
 /** A whole proof in one go: `runs` seeded runs and their sum. */

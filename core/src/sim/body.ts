@@ -205,6 +205,8 @@ export class Body {
       rightMm += dRight;
       room -= Math.abs(chord) + swing * Math.abs(2 * half);
       if (room < 0) {
+        const [x0, y0, theta0, stuck0] = [this.x, this.y, this.theta, this.freeMm];
+        const [left0, right0] = [leftMm - dLeft, rightMm - dRight];
         this.x = x;
         this.y = y;
         this.theta = theta;
@@ -229,6 +231,10 @@ export class Body {
           }
         }
         ({ x, y } = this);
+        // It stalls against something: every further millisecond of this burst would be as this one.
+        const stands = x === x0 && y === y0 && theta === theta0 && leftMm === left0 && rightMm === right0;
+        const stood = offLeft === -goalLeft && offRight === -goalRight && vLeft === 0 && vRight === 0;
+        if (stands && stood && this.freeMm === stuck0) break;
       }
     }
     this.room = room;

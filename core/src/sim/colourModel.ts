@@ -1,6 +1,6 @@
 import type { Surface } from '../course/index.ts';
 import type { Rgb } from '../sensing/index.ts';
-import { labOf, nearestColour } from '../colour/index.ts';
+import { labOf, nearestColour, type Lab } from '../colour/index.ts';
 import { heightFactor } from './lightModel.ts';
 
 /** The look of a surface, each channel 0–1 as sRGB; a surface without a colour is grey by its reflectance. */
@@ -35,16 +35,24 @@ const namedLooks: Record<string, Rgb> = {
 /** How far a look may be from a named colour and still be called by it (ΔE00). */
 const NAME_LIMIT = 22;
 
-const kept = new WeakMap<readonly string[], ReturnType<typeof makeReferences>>();
-const makeReferences = (colours: readonly string[]) =>
-  colours.flatMap((name, code) => {
-    const known = namedLooks[name.toLowerCase()];
-    return known ? [{ name: String(code), lab: labOf(known, 1), limit: NAME_LIMIT }] : [];
-  });
-/** What the names of a list look like, worked out once for each list. */
-function referencesOf(colours: readonly string[]) {
-  let found = kept.get(colours);
-  if (!found) kept.set(colours, (found = makeReferences(colours)));
+/** What the names of a list look like, and what looks were named before, worked out once for each list. */
+interface Naming {
+  references: { name: string; lab: Lab; limit: number }[];
+  /** By largest reading and the three channels. */
+  named: Map<string, number | null>;
+}
+const NAMED_KEPT = 50_000;
+
+const namings = new WeakMap<readonly string[], Naming>();
+function namingOf(colours: readonly string[]): Naming {
+  let found = namings.get(colours);
+  if (!found) {
+    const references = colours.flatMap((name, code) => {
+      const known = namedLooks[name.toLowerCase()];
+      return known ? [{ name: String(code), lab: labOf(known, 1), limit: NAME_LIMIT }] : [];
+    });
+    namings.set(colours, (found = { references, named: new Map() }));
+  }
   return found;
 }
 
@@ -53,6 +61,14 @@ function referencesOf(colours: readonly string[]) {
  * nothing (null). Names that the list has and nobody knows a look for are never given.
  */
 export function nameColour(look: Rgb, full: number, colours: readonly string[]): number | null {
-  const nearest = nearestColour(look, full, referencesOf(colours));
-  return nearest?.within ? Number(nearest.name) : null;
+  const { references, named } = namingOf(colours);
+  const key = `${full}:${look[0]}:${look[1]}:${look[2]}`;
+  let code = named.get(key);
+  if (code === undefined) {
+    const nearest = nearestColour(look, full, references);
+    code = nearest?.within ? Number(nearest.name) : null;
+    if (named.size >= NAMED_KEPT) named.clear();
+    named.set(key, code);
+  }
+  return code;
 }

@@ -1,5 +1,4 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { join } from 'node:path';
 import { readFromRobot, writeToRobot, type FromRobot, type Hand, type ToRobot } from '@vigilum/core/formats';
@@ -11,6 +10,7 @@ import {
   type Sample,
   type RobotBuild,
 } from '@vigilum/core/sensing';
+import { bundled } from '../program.ts';
 import type { StandInConfig } from './standInRobot.ts';
 
 /** A look as it came in. */
@@ -48,10 +48,10 @@ const ANSWER_MS = 10_000;
 /** While a real device speaks for a robot, its stand-in is not heard. */
 const REAL_MS = 3_000;
 
-/** The program to start: beside the bundle once built, through tsx in the sources. */
+/** The program to start: its bundle, or through tsx in the sources. */
 function standInProgram(): string[] {
-  const built = join(import.meta.dirname, 'standIn.js');
-  return existsSync(built) ? [built] : ['--import', 'tsx', join(import.meta.dirname, 'standIn.ts')];
+  const built = bundled('standIn', import.meta.dirname);
+  return built ? [built] : ['--import', 'tsx', join(import.meta.dirname, 'standIn.ts')];
 }
 
 /** The bench with its robots: stand-ins, one process each while somebody looks, and real devices that send lines. */

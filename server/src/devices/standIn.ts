@@ -9,6 +9,8 @@ const say = (lines: string[]) => {
   if (lines.length > 0) process.stdout.write(`${lines.join('\n')}\n`);
 };
 
+// Whoever listened is gone: nothing is left to say.
+process.stdout.on('error', () => process.exit(0));
 createInterface({ input: process.stdin })
   .on('line', (line) => {
     if (robot) say(robot.answer(line, now()));

@@ -1,7 +1,7 @@
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import type { Proof } from '@vigilum/core/expect';
+import { bundled } from '../program.ts';
 import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
 
 /** Simulation in warm worker threads. */
@@ -18,9 +18,8 @@ function lane(threads: number): { pool: () => Piscina; close: () => Promise<void
   let started: Piscina | null = null;
   return {
     pool: () => {
-      const built = join(import.meta.dirname, 'tasks.js');
       started ??= new Piscina({
-        filename: existsSync(built) ? built : join(import.meta.dirname, 'tasksFromSource.mjs'),
+        filename: bundled('tasks', import.meta.dirname) ?? join(import.meta.dirname, 'tasksFromSource.mjs'),
         minThreads: 1,
         maxThreads: threads,
         idleTimeout: Infinity,

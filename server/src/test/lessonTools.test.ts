@@ -8,6 +8,7 @@ import { buildCourse, courseFamilies, familyOf } from '@vigilum/core/course';
 import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { courseSchema } from '@vigilum/contract/files';
 import { harbourLessons } from '../starter/lessons/index.ts';
+import { bundled } from '../program.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
 let demo: DemoApp;
@@ -280,7 +281,7 @@ describe('npm run check', () => {
   const script = (name: string, text: string) => writeFileSync(join(folder, name), text);
   /** Exit status and what was printed. */
   const check = (...args: string[]): [number, string] => {
-    const command = ['--import', 'tsx', join(import.meta.dirname, '../check/run.ts'), ...args];
+    const command = [bundled('check')!, ...args];
     try {
       return [0, execFileSync(process.execPath, command, { stdio: ['ignore', 'pipe', 'pipe'] }).toString()];
     } catch (error) {

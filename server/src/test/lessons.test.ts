@@ -1,5 +1,4 @@
 import { execFileSync } from 'node:child_process';
-import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from '@jest/globals';
 import { courseFacts, narrowestLine } from '@vigilum/core/lesson';
 import { canRun, formatScript, parseScript } from '@vigilum/core/script';
@@ -7,6 +6,7 @@ import { review } from '@vigilum/core/review';
 import { shippedKits } from '../starter/starter.ts';
 import { lessonSchema } from '@vigilum/contract/files';
 import { harbourLessons, usualLessons } from '../starter/lessons/index.ts';
+import { bundled } from '../program.ts';
 import type { LessonProofs, ProposalProof } from './harbourProofs.ts';
 
 const surfaces = { low: { name: 'line', mean: 20, sd: 1.5 }, high: { name: 'boards', mean: 76, sd: 2 } };
@@ -54,8 +54,7 @@ describe('the sixteen lessons of the harbour year', () => {
 describe('judged in a process of its own', () => {
   let judged: { proofs: LessonProofs[]; proposals: ProposalProof[] };
   beforeAll(() => {
-    const script = join(import.meta.dirname, 'harbourProofs.ts');
-    const output = execFileSync(process.execPath, ['--import', 'tsx', script], { maxBuffer: 1e7 });
+    const output = execFileSync(process.execPath, [bundled('harbourProofs')!], { maxBuffer: 1e7 });
     judged = JSON.parse(output.toString()) as typeof judged;
   }, 600_000);
 

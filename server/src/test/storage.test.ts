@@ -7,6 +7,7 @@ import { FolderInUse, lockFolder } from '../db/lock.ts';
 import { migrate, migrations } from '../db/migrate.ts';
 import { openPglite } from '../db/pglite.ts';
 import { windDemoClock } from '../demo/seed.ts';
+import { bundled } from '../program.ts';
 import { demoDatabase, NOW } from './harness.ts';
 
 let folder: string;
@@ -102,9 +103,9 @@ describe('killed in the middle of writing', () => {
   const started: ChildProcess[] = [];
   afterEach(() => started.splice(0).forEach((child) => child.kill('SIGKILL')));
 
-  /** Starts the real server from its sources on the demo and waits for its address. */
+  /** Starts the real server on the demo and waits for its address. */
   async function start(data: string): Promise<{ child: ChildProcess; address: string }> {
-    const child = spawn(process.execPath, ['--import', 'tsx', join(import.meta.dirname, '../main.ts')], {
+    const child = spawn(process.execPath, [bundled('main')!], {
       env: { ...process.env, VIGILUM_DEMO: '1', DATA_DIR: data, PORT: '0', NODE_OPTIONS: '' },
       stdio: ['ignore', 'pipe', 'pipe'],
     });

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
-import { join } from 'node:path';
 import { harbourLessons } from '../starter/lessons/index.ts';
+import { bundled } from '../program.ts';
 import type { TaskVerdict } from './taskVerdicts.ts';
 
 const FORGIVEN = 2;
@@ -13,8 +13,7 @@ const named = ({ lesson, what, passes, runs }: TaskVerdict) => `${lesson}: ${wha
 describe('scripts as teams write them', () => {
   let all: TaskVerdict[] = [];
   beforeAll(() => {
-    const script = join(import.meta.dirname, 'taskVerdicts.ts');
-    const output = execFileSync(process.execPath, ['--import', 'tsx', script], { maxBuffer: 1e7 });
+    const output = execFileSync(process.execPath, [bundled('taskVerdicts')!, import.meta.dirname], { maxBuffer: 1e7 });
     all = JSON.parse(output.toString()) as TaskVerdict[];
     const agree = all.filter((one) => accepted(one) === one.right).length;
     console.log(`judged as a teacher would: ${agree} of ${all.length} scripts`);

@@ -27,8 +27,9 @@ export interface TaskVerdict {
 const RUNS = 24;
 const FORGIVEN = 2;
 
+/** The folder of the labelled scripts is the program's argument. */
 const read = (file: string) =>
-  JSON.parse(readFileSync(join(import.meta.dirname, file), 'utf8')) as LabelledScript[];
+  JSON.parse(readFileSync(join(process.argv[2]!, file), 'utf8')) as LabelledScript[];
 
 function judged({ lesson: slug, right, what, text }: LabelledScript): TaskVerdict {
   const lesson: Lesson = usualLessons.find((one) => one.slug === slug)!;
