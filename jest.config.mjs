@@ -13,7 +13,11 @@ export default {
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: { '^.+\\.tsx?$': ['<rootDir>/scripts/jestSwc.mjs', swc] },
+  transform: {
+    '^.+\\.tsx?$': ['<rootDir>/scripts/jestSwc.mjs', swc],
+    'node_modules/@lezer/.+\\.js$': '<rootDir>/scripts/jestPackage.mjs',
+  },
+  transformIgnorePatterns: ['node_modules/(?!@lezer/)'],
   globalSetup: '<rootDir>/scripts/testPrograms.mjs',
   testTimeout: 90000,
   maxWorkers: 2,

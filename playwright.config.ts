@@ -1,4 +1,8 @@
+import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+
+/** The browser without a window draws the same with a quarter less work; it also sets text as phones do, by parts of a pixel. */
+const chromium = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find(existsSync);
 
 export default defineConfig({
   testDir: 'e2e',
@@ -19,7 +23,7 @@ export default defineConfig({
     // The worker that keeps pages for a time without network would answer in place of the tests; one test asks for it.
     serviceWorkers: 'block',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: process.env.CHROMIUM ?? chromium ?? '/usr/bin/chromium',
       args: [
         '--no-sandbox',
         '--disable-gpu',

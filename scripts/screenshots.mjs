@@ -1,6 +1,6 @@
 // npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -23,7 +23,10 @@ await new Promise((resolve) => server.stdout.once('data', resolve));
 const out = join(root, 'docs/screenshots');
 mkdirSync(out, { recursive: true });
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath:
+    process.env.CHROMIUM ??
+    ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find(existsSync) ??
+    '/usr/bin/chromium',
   args: [
     '--no-sandbox',
     '--disable-gpu',

@@ -6,3 +6,5 @@ export * from './stopGap.ts';
 export * from './turning.ts';
 export * from './sound.ts';
 export * from './fitBraking.ts';
+export * from './interval.ts';
+export * from './fitRobot.ts';

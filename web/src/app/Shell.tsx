@@ -31,7 +31,7 @@ const places: { to: string; word: string; icon: LucideIcon; also?: string }[] = 
 ];
 
 const railItem =
-  'flex min-h-14 w-full flex-col items-center justify-center gap-1 rounded-lg px-1 py-1.5 text-sm text-rail-ink hover:bg-rail-here hover:text-white';
+  'flex min-h-14 w-full flex-col items-center justify-center gap-1 rounded-lg px-1 py-1.5 text-sm text-rail-ink max-sm:px-0.5 hover:bg-rail-here hover:text-white';
 
 /** What this page could not send yet, and whether the server answers. Nothing when all is stored. */
 function Connection({ heard }: { heard: boolean }) {
@@ -80,7 +80,7 @@ export function Shell() {
           <Mark className="w-11" />
           <span className="sr-only">Vigilum</span>
         </div>
-        <ul className="flex gap-1 max-lg:flex-1 lg:mt-2 lg:flex-col">
+        <ul className="flex gap-1 max-lg:flex-1 max-sm:gap-0 lg:mt-2 lg:flex-col">
           {places.map(({ to, word, icon: Icon, also }) => {
             const here =
               (to === '/' ? pathname === '/' : pathname.startsWith(to)) ||
@@ -99,7 +99,7 @@ export function Shell() {
             );
           })}
         </ul>
-        <div className="flex gap-1 lg:mt-auto lg:flex-col">
+        <div className="flex gap-1 max-sm:gap-0 lg:mt-auto lg:flex-col">
           <button
             type="button"
             className={railItem}

@@ -1,0 +1,59 @@
+/** The normal distribution's 97.5 % point. */
+const Z = 1.959964;
+
+/**
+ * Half width of a 95 % interval in standard errors, for so many degrees of freedom: Student's t at 97.5 %, by the expansion of
+ * Abramowitz & Stegun (1964) 26.7.5; one and two degrees exactly.
+ */
+export function studentHalf(degrees: number): number {
+  if (degrees < 1) return Infinity;
+  if (degrees === 1) return 12.7062;
+  if (degrees === 2) return 4.30265;
+  const z2 = Z * Z;
+  const g1 = (z2 + 1) / 4;
+  const g2 = (5 * z2 ** 2 + 16 * z2 + 3) / 96;
+  const g3 = (3 * z2 ** 3 + 19 * z2 ** 2 + 17 * z2 - 15) / 384;
+  const g4 = (79 * z2 ** 4 + 776 * z2 ** 3 + 1482 * z2 ** 2 - 1920 * z2 - 945) / 92160;
+  return Z * (1 + g1 / degrees + g2 / degrees ** 2 + g3 / degrees ** 3 + g4 / degrees ** 4);
+}
+
+/** A number with its 95 % interval. */
+export interface Estimate {
+  value: number;
+  low: number;
+  high: number;
+  trials: number;
+}
+
+export const estimate = (value: number, standardError: number, degrees: number, trials: number): Estimate => {
+  const half = standardError === 0 ? 0 : studentHalf(degrees) * standardError;
+  return { value, low: value - half, high: value + half, trials };
+};
+
+/** Slope of y = slope × x by least squares through the origin, with its standard error (as NIST StRD NoInt1). */
+export function throughOrigin(points: readonly (readonly [x: number, y: number])[]): Estimate {
+  const xx = points.reduce((sum, [x]) => sum + x * x, 0);
+  const slope = points.reduce((sum, [x, y]) => sum + x * y, 0) / xx;
+  const rest = points.reduce((sum, [x, y]) => sum + (y - slope * x) ** 2, 0);
+  const degrees = points.length - 1;
+  return estimate(slope, Math.sqrt(rest / Math.max(1, degrees) / xx), degrees, points.length);
+}
+
+/** a and b of y = a·p + b·q by least squares; null where p and q cannot be told apart. */
+export function twoTerms(
+  points: readonly { p: number; q: number; y: number }[],
+): { a: Estimate; b: Estimate } | null {
+  const sum = (of: (point: { p: number; q: number; y: number }) => number) =>
+    points.reduce((total, point) => total + of(point), 0);
+  const [pp, pq, qq] = [sum(({ p }) => p * p), sum(({ p, q }) => p * q), sum(({ q }) => q * q)];
+  const det = pp * qq - pq * pq;
+  if (!(det > 1e-9 * pp * qq)) return null;
+  const [py, qy] = [sum(({ p, y }) => p * y), sum(({ q, y }) => q * y)];
+  const [a, b] = [(qq * py - pq * qy) / det, (pp * qy - pq * py) / det];
+  const degrees = points.length - 2;
+  const variance = sum(({ p, q, y }) => (y - a * p - b * q) ** 2) / Math.max(1, degrees);
+  return {
+    a: estimate(a, Math.sqrt((variance * qq) / det), degrees, points.length),
+    b: estimate(b, Math.sqrt((variance * pp) / det), degrees, points.length),
+  };
+}
