@@ -18,6 +18,7 @@ const pages = [
   '/robots/9/read?socket=K5',
   '/robots/10/read?socket=S-b',
   '/robots/9/files',
+  '/robots/9/measure',
   '/robots/9/build',
   '/kits',
   '/kits/cobble',

@@ -14,7 +14,7 @@ export type ChangeOf =
       robot: number;
       /** The teams that drive it. */
       teams: number[];
-      part: 'readings' | 'threshold' | 'check' | 'build' | 'braking';
+      part: 'readings' | 'threshold' | 'check' | 'build' | 'braking' | 'trials';
     }
   | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' }
   | { what: 'lesson'; lesson: string; of: number }

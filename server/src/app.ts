@@ -8,6 +8,7 @@ import helmet from 'helmet';
 import { periodRoutes } from './classes/periods.ts';
 import { classRoutes } from './classes/routes.ts';
 import { setupRoutes } from './classes/setupRoutes.ts';
+import { robotTrialRoutes } from './robots/trialRoutes.ts';
 import { floorRoutes } from './floor/routes.ts';
 import { readingRoutes } from './readings/routes.ts';
 import { courseRoutes } from './courses/routes.ts';
@@ -116,6 +117,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     kitRoutes,
     phrasebookRoutes,
     robotRoutes,
+    robotTrialRoutes,
     liveRoutes,
     readingRoutes,
     thresholdRoutes,

@@ -15,6 +15,7 @@ import type { Summary } from '@vigilum/core/sensing';
 import { count, samples, moment, oneOf } from '../basics.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
 import { lessonSchema } from '../files/lesson.ts';
+import { driveFit } from './robotTrials.ts';
 import { judgement, kindOfSensor, maybe, named, proof, text } from './shared.ts';
 
 const number = Joi.number();
@@ -126,8 +127,6 @@ export const storedTrial = Joi.object<StoredTrial>({
   at: moment.required(),
 });
 
-export const braking = Joi.object({ commandDelayMs: number.required(), tauBrakeS: number.required() });
-
 /** All fields of `TeamEvidence`. */
 export const evidence = Joi.object({
   team: named.required(),
@@ -140,7 +139,7 @@ export const evidence = Joi.object({
   tries: Joi.array().items(storedTry).max(8).required(),
   proof: maybe(storedProof),
   trials: Joi.array().items(storedTrial).required(),
-  braking: maybe(braking),
+  braking: maybe(driveFit),
   twist: maybe(
     Joi.object({
       values: Joi.object().pattern(Joi.string(), Joi.alternatives().try(number, text)).required(),

@@ -1,9 +1,11 @@
 import Joi from 'joi';
 import type { Recording, QuickLooks, StoredSet, StoredThreshold } from '@vigilum/core/classroom';
 import type { Course } from '@vigilum/core/course';
+import type { RobotTrial } from '@vigilum/core/motion';
 import type { Hand } from '@vigilum/core/formats';
 import {
   facings,
+  type DriveFit,
   type Facing,
   type Kit,
   type Sample,
@@ -27,7 +29,15 @@ import {
 import { MOST_IMPORTED } from '../limits.ts';
 import { courseSchema } from '../files/course.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
-import { braking, quickLooks, recording, storedSet, storedThreshold } from './evidence.ts';
+import { quickLooks, recording, storedSet, storedThreshold } from './evidence.ts';
+import {
+  driveFit,
+  robotTrial,
+  robotTrialsReply,
+  storedRobotTrial,
+  type RobotTrials,
+  type StoredRobotTrial,
+} from './robotTrials.ts';
 import { id, kindOfSensor, maybe, named, text } from './shared.ts';
 
 /** What lies around a stand-in robot: surfaces that its sensor can be put over, and the mat it stands on. */
@@ -122,7 +132,7 @@ export interface NewThreshold {
   setIds?: [number, number];
 }
 export interface Braking {
-  braking: { commandDelayMs: number; tauBrakeS: number } | null;
+  braking: DriveFit | null;
 }
 
 export interface RobotRoutes {
@@ -138,6 +148,10 @@ export interface RobotRoutes {
     reply: { readings: number; refused: number; firstRefused: string | null };
   };
   'PUT /robots/:id/braking': { body: Braking; reply: Braking };
+  'GET /robots/:id/trials': { reply: RobotTrials };
+  'POST /robots/:id/trials': { body: RobotTrial; reply: { id: number; trial: StoredRobotTrial } };
+  'DELETE /robot-trials/:id': { reply: undefined };
+  'POST /robot-trials/:id/restoration': { reply: undefined };
   'GET /robots/:id/readings': { reply: RobotReadings };
   'POST /robots/:id/sample-sets': { body: NewSet; reply: { id: number; set: StoredSet } };
   /** A whole set, where pages were given a sample of it. */
@@ -207,13 +221,9 @@ export const robotRequests = {
     lines: Joi.array().items(Joi.string().max(400).allow('')).min(1).max(2000).required(),
   }),
   'PUT /robots/:id/braking': Joi.object<Braking>({
-    braking: Joi.object({
-      commandDelayMs: within(0, 1000).required(),
-      tauBrakeS: within(0.005, 2).required(),
-    })
-      .allow(null)
-      .required(),
+    braking: driveFit.allow(null).required(),
   }),
+  'POST /robots/:id/trials': robotTrial,
   'POST /robots/:id/sample-sets': Joi.object<NewSet>({ ...setFields, values: samples(500).required() }),
   'POST /robots/:id/imports': Joi.object<{ sets: NewSet[] }>({
     sets: Joi.array()
@@ -287,7 +297,9 @@ export const robotReplies = {
     refused: count.required(),
     firstRefused: maybe(text),
   }),
-  'PUT /robots/:id/braking': Joi.object({ braking: maybe(braking) }),
+  'PUT /robots/:id/braking': Joi.object({ braking: maybe(driveFit) }),
+  'GET /robots/:id/trials': robotTrialsReply,
+  'POST /robots/:id/trials': id.keys({ trial: storedRobotTrial.required() }),
   'GET /robots/:id/readings': Joi.object({
     sets: Joi.array().items(storedSet).required(),
     recordings: Joi.array().items(recording).max(10).required(),
@@ -298,6 +310,8 @@ export const robotReplies = {
     values: samples(MOST_IMPORTED).required(),
     rgb: samples(MOST_IMPORTED),
   }),
+  'DELETE /robot-trials/:id': null,
+  'POST /robot-trials/:id/restoration': null,
   'DELETE /sample-sets/:id': null,
   'POST /sample-sets/:id/restoration': null,
   'POST /robots/:id/imports': Joi.object({ ids: Joi.array().items(count).required() }),

@@ -2,6 +2,7 @@ import type { Judgement, Proof } from '../expect/index.ts';
 import { lessonAt, type Lesson, type LessonStep, type TwistValues } from '../lesson/index.ts';
 import {
   bySocket,
+  type DriveFit,
   sameSocket,
   type Kit,
   type Reading,
@@ -255,8 +256,8 @@ export interface TeamRecord extends SensorRecord {
   lastTry: { scriptVersion: number; judgements: Judgement[]; pastMm: number | null; at: number } | null;
   lastProof: { scriptVersion: number; proof: Proof; at: number } | null;
   trials: { judgements: Judgement[]; pastMm: number | null; at: number }[];
-  /** What floor trials said about this robot's stopping, once the team let the simulation use it. */
-  braking?: { commandDelayMs: number; tauBrakeS: number } | null;
+  /** What trials said about this robot's drive, once somebody let the simulation use it. */
+  braking?: DriveFit | null;
 }
 
 /** The record as a step of the lesson sees it: the step's sensor first, with what was read and decided on it. */

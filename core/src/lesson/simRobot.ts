@@ -3,6 +3,7 @@ import {
   facingOf,
   sensorOf,
   summaryOf,
+  type DriveFit,
   type Facing,
   type Fitting,
   type Kit,
@@ -23,8 +24,8 @@ export interface KnownRobot {
   thresholds: Record<string, number>;
   /** Creep of each heading sensor at rest, deg/s, by socket, as last checked. */
   drifts?: Record<string, number>;
-  /** Delay and braking that floor trials gave, in place of the kit's. */
-  braking?: { commandDelayMs: number; tauBrakeS: number };
+  /** What trials found of its drive, in place of the kit's. */
+  braking?: DriveFit;
 }
 
 /** Scatters of a sensor that has not been read yet, in mm or in points. */

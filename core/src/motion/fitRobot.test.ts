@@ -1,5 +1,15 @@
 import { describe, expect, it } from '@jest/globals';
-import { fitRobot, studentHalf, twoTerms, type Estimate, type RobotFit, type RobotTrial } from './index.ts';
+import {
+  driveFitOf,
+  fieldsOf,
+  fitRobot,
+  measuresOfDrive,
+  studentHalf,
+  twoTerms,
+  type Estimate,
+  type RobotFit,
+  type RobotTrial,
+} from './index.ts';
 
 const drive = {
   topDegPerS: 900,
@@ -105,7 +115,7 @@ function trialsOf(real: Real, seed: number, times = 5): RobotTrial[] {
 }
 
 const fitOf = (trials: RobotTrial[]): RobotFit =>
-  fitRobot({ trials, drive, stepTimeMs: STEP_MS, trackMm: TRACK });
+  fitRobot({ trials, drive, stepTimeMs: STEP_MS, trackMm: TRACK, kitTopMmPerS: 400 });
 
 function realOf(seed: number): Real {
   const { uniform } = dice(seed * 7 + 3);
@@ -189,11 +199,20 @@ describe('what trials cannot tell is said', () => {
     const none = fitOf([]);
     for (const one of Object.values(none)) expect(one.ok).toBe(false);
     expect(says(none.topMmPerS)).toBe('No timed way has been logged.');
-    expect(says(none.stopsAfterS)).toBe('A stop tells a time only where the speed is known.');
+    expect(says(none.stopsAfterS)).toBe('No stop has been logged.');
     const turns = trials.filter(({ kind }) => kind === 'turn');
     expect(says(fitOf(turns.slice(0, 1)).trackMm)).toBe('One known turn cannot tell how well they agree.');
     expect(says(fitOf(turns.slice(0, 2)).trackMm)).toBe('Two known turns cannot tell how well they agree.');
     expect(fitOf(turns.slice(0, 3)).trackMm.ok).toBe(true);
+  });
+
+  it('stops are told by the kit’s speed until ways tell better; a way driven once is not enough', () => {
+    const stops = trials.filter(({ kind }) => kind === 'stop');
+    const value = (fit: RobotFit) => (fit.stopsAfterS.ok ? fit.stopsAfterS.value.value : NaN);
+    expect(value(fitOf(stops))).toBeCloseTo(value(fitOf(trials)), 2);
+    expect(says(fitOf([...stops, trials[0]!]).topMmPerS)).toBe(
+      'One timed way cannot tell how well they agree.',
+    );
   });
 
   it('delay and braking, where all ways took the same time', () => {
@@ -284,5 +303,33 @@ describe('the figures behind', () => {
     expect(twoTerms(points)!.a.value).toBeCloseTo(4, 9);
     expect(twoTerms(points)!.b.value).toBeCloseTo(-2, 9);
     expect(twoTerms([1, 2, 3].map((p) => ({ p, q: 2 * p, y: p })))).toBeNull();
+  });
+});
+
+describe('what the simulation takes over', () => {
+  const real: Real = { top: 400, mismatch: 0.03, track: 132, dead: 2.4, tauBrake: 0.09, delay: 0.03 };
+  const trials = trialsOf(real, 9);
+  const asked = { drive, stepTimeMs: STEP_MS, trackMm: TRACK, wheelDiameterMm: 50, lookS: LOOK_MS / 1000 };
+
+  it('is each measure in the fields of a drive, and nothing where trials cannot tell', () => {
+    const all = driveFitOf(fitOf(trials), asked);
+    expect((Math.PI * 50 * all.speed!.topDegPerS!) / 360 / 400).toBeCloseTo(1, 1);
+    expect(all.straight!.mismatch! / 0.03).toBeCloseTo(1, 0);
+    expect(all.turns!.scrub).toBeCloseTo(0.1, 2);
+    expect(all['dead zone']!.deadPercent! / 2.4).toBeCloseTo(1, 0);
+    expect(Object.keys(all.stops!).sort()).toEqual(['commandDelayMs', 'tauBrakeS']);
+    for (const measure of measuresOfDrive) {
+      expect(driveFitOf(fitOf([]), asked)[measure]).toBeNull();
+      expect(Object.keys(all[measure]!).every((field) => fieldsOf[measure].includes(field as never))).toBe(
+        true,
+      );
+    }
+  });
+
+  it('puts to the braking what the kit’s delay leaves, where stops alone are known', () => {
+    const stops = driveFitOf(fitOf(trials.filter(({ kind }) => kind === 'stop')), asked).stops!;
+    expect(stops.commandDelayMs).toBe(10);
+    // 20 ms of delay that the kit does not know are braking here.
+    expect(Math.abs(stops.tauBrakeS! - 0.11)).toBeLessThan(0.012);
   });
 });

@@ -21,6 +21,8 @@ export interface FitInput {
   drive: DriveSpec;
   stepTimeMs: number;
   trackMm: number;
+  /** Speed at 100 % by the kit, mm/s: stops are told by it until ways tell better. */
+  kitTopMmPerS: number;
 }
 
 /** Everything that trials can say about how a robot moves; each number apart, or why it cannot be told. */
@@ -59,7 +61,7 @@ const tooFew = (what: string, n: number): Outcome<never> =>
     n === 0
       ? `No ${what} has been logged.`
       : `${n === 1 ? 'One' : 'Two'} ${what}${n === 1 ? '' : 's'} cannot tell how well they agree.`,
-    `Log ${LEAST_TRIALS - n} more.`,
+    n === 0 ? `Log ${LEAST_TRIALS}.` : `Log ${LEAST_TRIALS - n} more.`,
   );
 
 const apart = (values: readonly number[]): boolean =>
@@ -198,7 +200,7 @@ function fitDead(creeps: readonly Extract<RobotTrial, { kind: 'creep' }>[]): Out
 }
 
 /** What trials say of a robot, number by number. Trials that say nothing (no way, no speed) are left out. */
-export function fitRobot({ trials, drive, stepTimeMs, trackMm }: FitInput): RobotFit {
+export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: FitInput): RobotFit {
   const ways = of(trials, 'way').filter(
     ({ speedPercent, seconds, wentMm }) => speedPercent > 0 && seconds >= SHORTEST_WAY_S && wentMm > 0,
   );
@@ -208,10 +210,8 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm }: FitInput): Robo
   const track = fitTrack(turns);
   const mismatch = fitMismatch(ways, track.ok ? track.value.value : trackMm);
   const stopsAfter = ((): Outcome<Estimate> => {
-    if (!top.ok)
-      return refused('A stop tells a time only where the speed is known.', 'Log timed ways first.');
     if (stops.length < LEAST_TRIALS) return tooFew('stop', stops.length);
-    const speed = top.value.value / 100;
+    const speed = (top.ok ? top.value.value : kitTopMmPerS) / 100;
     return sure(
       'how it stops',
       throughOrigin(stops.map(({ speedPercent, pastMm }) => [speed * speedPercent, pastMm] as const)),

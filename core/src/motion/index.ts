@@ -8,3 +8,4 @@ export * from './sound.ts';
 export * from './fitBraking.ts';
 export * from './interval.ts';
 export * from './fitRobot.ts';
+export * from './driveFit.ts';

@@ -83,6 +83,16 @@ export interface DriveSpec {
   deadPercent?: number;
 }
 
+/** What trials found of one robot's drive, in place of what its kit says. */
+export interface DriveFit extends Partial<
+  Pick<DriveSpec, 'topDegPerS' | 'tauBrakeS' | 'commandDelayMs' | 'deadPercent'>
+> {
+  /** Left wheel faster than right by this share: 0.02 veers to the right. */
+  mismatch?: number;
+  /** Share by which the track works wider than it was measured: scrubbing wheels, soft floor. */
+  scrub?: number;
+}
+
 /** What the motors do when the program has no step left. */
 export type ProgramEnd = { kind: 'stop' } | { kind: 'roll'; forMs: number };
 

@@ -52,7 +52,7 @@ export class Body {
     this.setup = setup;
     this.world = world;
     this.outline = new Outline(robot);
-    this.trackMm = robot.trackMm * (1 + (circumstances.scrub ?? 0));
+    this.trackMm = robot.trackMm * (1 + (robot.drive.scrub ?? 0)) * (1 + (circumstances.scrub ?? 0));
     this.battery = circumstances.battery ?? 100;
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
@@ -74,7 +74,7 @@ export class Body {
     const charged = EMPTY_SHARE + ((1 - EMPTY_SHARE) * this.battery) / 100;
     const power = manner === 'raw' ? charged : 1;
     const top = (power * Math.PI * wheelDiameterMm * drive.topDegPerS) / 360;
-    const skew = mismatch / 2;
+    const skew = (mismatch + (drive.mismatch ?? 0)) / 2;
     // A regulated motor keeps its speed as the battery empties, up to what it can reach then.
     const most = manner === 'raw' ? 100 : 100 * charged;
     const dead = (drive.deadPercent ?? 0) + deadPercent;

@@ -1,7 +1,7 @@
 import type { Course } from '../course/index.ts';
 import type { Pose } from '../motion/index.ts';
 import type { Program } from '../script/index.ts';
-import type { DriveSpec, ProgramEnd, ReadingUnit } from '../sensing/index.ts';
+import type { DriveFit, DriveSpec, ProgramEnd, ReadingUnit } from '../sensing/index.ts';
 import type { LightModel } from './lightModel.ts';
 
 /** What a simulated sensor answers to, and how this very one does it. Scatters are in the sensor's unit. */
@@ -42,7 +42,7 @@ export interface SimRobot {
   widthMm: number;
   /** From the front back to the wheel axle, mm. */
   axleFromFrontMm: number;
-  drive: DriveSpec;
+  drive: DriveSpec & DriveFit;
   stepTimeMs: number;
   atProgramEnd: ProgramEnd;
   sensors: SimSensor[];

@@ -113,6 +113,7 @@ export const router = createBrowserRouter([
           { path: 'bench', lazy: stage(() => import('../robots/BenchView.tsx')) },
           { path: 'check', lazy: stage(() => import('../robots/CheckView.tsx')) },
           { path: 'read', lazy: stage(() => import('../robots/ReadView.tsx')) },
+          { path: 'measure', lazy: stage(() => import('../robots/MeasureView.tsx')) },
           { path: 'files', lazy: stage(() => import('../robots/FilesView.tsx')) },
           { path: 'build', lazy: stage(() => import('../robots/BuildView.tsx')) },
         ],

@@ -31,6 +31,7 @@ export const keys = {
   robots: ['robots'] as const,
   robot: (id: Id) => ['robot', String(id), 'detail'] as const,
   robotReadings: (id: Id) => ['robot', String(id), 'readings'] as const,
+  robotTrials: (id: Id) => ['robot', String(id), 'trials'] as const,
   robotThresholds: (id: Id) => ['robot', String(id), 'thresholds'] as const,
   allRobots: ['robot'] as const,
   recording: (id: number) => ['recording', id] as const,
@@ -71,7 +72,9 @@ export function keysOf(change: ChangeOf): QueryKey[] {
         case 'check':
           return [...teams, keys.robot(robot)];
         case 'braking':
-          return teams;
+          return [...teams, keys.robotTrials(robot)];
+        case 'trials':
+          return [keys.robotTrials(robot)];
         case 'build':
           return [...teams, keys.robot(robot), keys.robots, keys.periods];
       }

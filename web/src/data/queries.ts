@@ -45,6 +45,9 @@ export const useRobot = (id: string) =>
 export const useRobotReadings = (id: number) =>
   useQuery({ queryKey: keys.robotReadings(id), queryFn: () => api('GET /robots/:id/readings', { id }) });
 
+export const useRobotTrials = (id: number) =>
+  useQuery({ queryKey: keys.robotTrials(id), queryFn: () => api('GET /robots/:id/trials', { id }) });
+
 export const useRobotThresholds = (id: number) =>
   useQuery({ queryKey: keys.robotThresholds(id), queryFn: () => api('GET /robots/:id/thresholds', { id }) });
 

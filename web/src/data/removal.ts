@@ -19,6 +19,10 @@ const ways = {
     away: (id) => api('DELETE /floor-trials/:id', { id }),
     back: (id) => api('POST /floor-trials/:id/restoration', { id }),
   },
+  'robot-trials': {
+    away: (id) => api('DELETE /robot-trials/:id', { id }),
+    back: (id) => api('POST /robot-trials/:id/restoration', { id }),
+  },
   'run-logs': {
     away: (id) => api('DELETE /run-logs/:id', { id }),
     back: (id) => api('POST /run-logs/:id/restoration', { id }),

@@ -10,6 +10,7 @@ const tabs = [
   { to: 'bench', word: 'Bench' },
   { to: 'check', word: 'Check' },
   { to: 'read', word: 'Read' },
+  { to: 'measure', word: 'Measure' },
   { to: 'files', word: 'Files' },
   { to: 'build', word: 'Build' },
 ];

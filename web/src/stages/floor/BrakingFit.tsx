@@ -6,6 +6,12 @@ import { robotChange } from '../../reading/saves.ts';
 import { useChange } from '../../data/queries.ts';
 import type { StageContext } from '../../workspace/context.ts';
 
+/** What was measured of the drive but for its stopping; nothing where nothing is left. */
+function without(braking: Braking['braking']): Braking['braking'] {
+  const { tauBrakeS: _, commandDelayMs: __, ...rest } = braking ?? {};
+  return Object.keys(rest).length > 0 ? rest : null;
+}
+
 /** What the trials say about this robot's stopping, and the way to let the simulation use it. */
 export function BrakingFit({ context }: { context: StageContext }) {
   const { record, trials, robot, fitted } = context;
@@ -14,6 +20,7 @@ export function BrakingFit({ context }: { context: StageContext }) {
     (braking: Braking['braking']) => api('PUT /robots/:id/braking', { id: robot.id, body: { braking } }),
     (_, __, client) => [robotChange(client, robot.id, 'braking')],
   );
+  const used = braking?.tauBrakeS;
   if (!fitted) return null;
   const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
   const points = trials.flatMap(({ pastMm, rested, speedPercent }) =>
@@ -49,25 +56,29 @@ export function BrakingFit({ context }: { context: StageContext }) {
             className="btn btn-plain"
             disabled={save.isPending}
             onClick={() =>
-              save.mutate({ commandDelayMs: fit.value.commandDelayMs, tauBrakeS: fit.value.tauBrakeS })
+              save.mutate({
+                ...braking,
+                commandDelayMs: fit.value.commandDelayMs,
+                tauBrakeS: fit.value.tauBrakeS,
+              })
             }
           >
-            {braking ? 'Use the newest trials' : 'Let the simulation use it'}
+            {used !== undefined ? 'Use the newest trials' : 'Let the simulation use it'}
           </button>
         ) : null}
-        {braking ? (
+        {used === undefined ? null : (
           <>
             <button
               type="button"
               className="btn btn-plain"
               disabled={save.isPending}
-              onClick={() => save.mutate(null)}
+              onClick={() => save.mutate(without(braking ?? null))}
             >
               Back to the kit’s
             </button>
-            <span className="self-center text-ink-2">in use: {ms(braking.tauBrakeS)}</span>
+            <span className="self-center text-ink-2">in use: {ms(used)}</span>
           </>
-        ) : null}
+        )}
       </div>
     </section>
   );

@@ -1,0 +1,49 @@
+import type { DriveFit } from '../sensing/index.ts';
+import type { FitInput, RobotFit } from './fitRobot.ts';
+
+/** What can be taken over into the simulation by itself. */
+export type Measure = 'speed' | 'straight' | 'turns' | 'dead zone' | 'stops';
+export const measuresOfDrive: readonly Measure[] = ['speed', 'straight', 'turns', 'dead zone', 'stops'];
+
+/** The fields of the drive that a measure stands in. */
+export const fieldsOf: Record<Measure, readonly (keyof DriveFit)[]> = {
+  speed: ['topDegPerS'],
+  straight: ['mismatch'],
+  turns: ['scrub'],
+  'dead zone': ['deadPercent'],
+  stops: ['tauBrakeS', 'commandDelayMs'],
+};
+
+/** A motor that brakes faster is none, s. */
+const LEAST_TAU_S = 0.005;
+
+/**
+ * The drive as trials found it, measure by measure; null where they cannot tell. Where braking and delay are not told apart, the
+ * kit's delay stands and what is over is put to the braking. `lookS` is the sensor's period in the stops.
+ */
+export function driveFitOf(
+  fit: RobotFit,
+  {
+    drive,
+    stepTimeMs,
+    trackMm,
+    wheelDiameterMm,
+    lookS,
+  }: Omit<FitInput, 'trials' | 'kitTopMmPerS'> & { wheelDiameterMm: number; lookS: number },
+): Record<Measure, DriveFit | null> {
+  const { topMmPerS, mismatch, trackMm: track, deadPercent, stopsAfterS, tauBrakeS, commandDelayS } = fit;
+  const stops = (): DriveFit | null => {
+    if (tauBrakeS.ok && commandDelayS.ok)
+      return { tauBrakeS: tauBrakeS.value.value, commandDelayMs: 1000 * commandDelayS.value.value };
+    if (!stopsAfterS.ok) return null;
+    const rest = stopsAfterS.value.value - lookS / 2 - (1.5 * stepTimeMs + drive.commandDelayMs) / 1000;
+    return rest >= LEAST_TAU_S ? { tauBrakeS: rest, commandDelayMs: drive.commandDelayMs } : null;
+  };
+  return {
+    speed: topMmPerS.ok ? { topDegPerS: (360 * topMmPerS.value.value) / (Math.PI * wheelDiameterMm) } : null,
+    straight: mismatch.ok ? { mismatch: mismatch.value.value } : null,
+    turns: track.ok ? { scrub: track.value.value / trackMm - 1 } : null,
+    'dead zone': deadPercent.ok ? { deadPercent: deadPercent.value.value } : null,
+    stops: stops(),
+  };
+}
