@@ -149,6 +149,13 @@ export default tseslint.config(
       'no-restricted-properties': [
         'error',
         { object: 'Math', property: 'random', message: 'Pass a seeded Noise in.' },
+        ...['sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'atan2', 'exp', 'log', 'pow', 'cbrt'].map(
+          (property) => ({
+            object: 'Math',
+            property,
+            message: 'Engines differ in its last bit: take it from quantity (sameMath).',
+          }),
+        ),
       ],
     },
   },

@@ -67,6 +67,36 @@ test('a robot is built: wiring that cannot be is told, measures are saved', asyn
   await expect(page.getByText('Saved.')).toBeVisible();
 });
 
+test('a robot is measured by tape: what cannot be told is said, what can is taken over', async ({ page }) => {
+  await page.goto('/robots/10/measure');
+  const row = (name: string) => page.getByRole('row', { name: new RegExp(name) });
+  await expect(row('Speed at 100 %')).toContainText('No timed way has been logged.');
+  for (const way of ['990', '1002', '1011']) {
+    await page.getByLabel('way by tape, mm').fill(way);
+    await page.getByRole('button', { name: 'Log the timed way' }).click();
+    await expect(
+      page.getByRole('button', { name: `Remove the timed way, 100 % for 2 s: ${way} mm` }),
+    ).toBeVisible();
+  }
+  await expect(row('Speed at 100 %')).toContainText('3 trials');
+  await expect(row('Stands still after it sees')).toContainText('No stop has been logged.');
+  await row('Speed at 100 %').getByRole('button', { name: 'Use it' }).click();
+  await expect(row('Speed at 100 %')).toContainText('this robot’s own');
+  // Without a number nothing is logged, and the field says why.
+  await page.getByRole('button', { name: 'Log the timed way' }).click();
+  await expect(page.getByText('A number from 1 to 20000.')).toBeVisible();
+  await page.getByRole('button', { name: 'least speed' }).click();
+  await page.getByLabel('at speed, %').fill('3');
+  await page.getByRole('button', { name: 'Log: it stood' }).click();
+  await expect(row('Least speed that moves it')).toContainText('It never moved.');
+  await page.getByRole('button', { name: /Remove the timed way, 100 % for 2 s: 1002 mm/ }).click();
+  await expect(row('Speed at 100 %')).toContainText('Two timed ways cannot tell');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(row('Speed at 100 %')).toContainText('3 trials');
+  await row('Speed at 100 %').getByRole('button', { name: 'Back to the kit’s' }).click();
+  await expect(row('Speed at 100 %')).not.toContainText('this robot’s own');
+});
+
 test('the class’s thresholds side by side, saved as CSV', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Class' }).click();

@@ -60,17 +60,10 @@ const kinds: Record<RobotTrial['kind'], Joi.ObjectSchema> = {
   creep: Joi.object({ kind: Joi.valid('creep').required(), speedPercent, moved: Joi.boolean().required() }),
 };
 /** Chosen by its kind, so that a fault names the field and not every way in which it is no trial of another kind. */
-export const robotTrial = Joi.object<RobotTrial>({
-  kind: Joi.valid(...Object.keys(kinds)).required(),
-})
-  .unknown()
-  .when(
-    '.kind',
-    Object.entries(kinds).reduce(
-      (switched, [kind, then]) => ({ switch: [...switched.switch, { is: kind, then }] }),
-      { switch: [] as { is: string; then: Joi.Schema }[] },
-    ),
-  );
+export const robotTrial: Joi.Schema<RobotTrial> = Joi.alternatives<RobotTrial>().conditional('.kind', {
+  switch: Object.entries(kinds).map(([is, then]) => ({ is, then })),
+  otherwise: Joi.object({ kind: Joi.valid(...Object.keys(kinds)).required() }).unknown(),
+});
 
 export const storedRobotTrial = id.keys({ trial: robotTrial.required(), at: moment.required() });
 

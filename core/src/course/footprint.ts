@@ -1,3 +1,4 @@
+import { sin, cos, acos } from '../quantity/index.ts';
 import type { Course, Surface } from './course.ts';
 import { surfaceAt } from './marks.ts';
 
@@ -9,7 +10,7 @@ import { surfaceAt } from './marks.ts';
 export function fractionPastEdge(x: number, r: number): number {
   if (r <= 0) return x > 0 ? 1 : x < 0 ? 0 : 0.5;
   const d = Math.min(1, Math.max(-1, -x / r));
-  return (Math.acos(d) - d * Math.sqrt(1 - d * d)) / Math.PI;
+  return (acos(d) - d * Math.sqrt(1 - d * d)) / Math.PI;
 }
 
 /** Fraction of the spot on a line of width w when its centre is `x` from the line's middle. */
@@ -35,7 +36,7 @@ export function surfacesUnder(
     const radius = (r * ring) / (rings + 0.5);
     for (let k = 0; k < count; k++) {
       const angle = (2 * Math.PI * k) / count;
-      const surface = surfaceAt(course, x + radius * Math.cos(angle), y + radius * Math.sin(angle));
+      const surface = surfaceAt(course, x + radius * cos(angle), y + radius * sin(angle));
       shares.set(surface, (shares.get(surface) ?? 0) + 1);
       points++;
     }

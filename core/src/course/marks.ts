@@ -1,4 +1,4 @@
-import { degrees, radians } from '../quantity/index.ts';
+import { degrees, radians, sin, cos, atan2 } from '../quantity/index.ts';
 import type { Course, Mark, Point, Surface } from './course.ts';
 
 /** Distance in mm from a point to a straight piece. */
@@ -41,7 +41,7 @@ export function markDistance(mark: Mark, x: number, y: number): number {
       return Math.hypot(x - mark.centre.xMm, y - mark.centre.yMm) - mark.radiusMm;
     case 'arc': {
       const [dx, dy] = [x - mark.centre.xMm, y - mark.centre.yMm];
-      const bearing = degrees(Math.atan2(dx, dy));
+      const bearing = degrees(atan2(dx, dy));
       const past = (((bearing - mark.fromDeg) % 360) + 360) % 360;
       const inside = past <= mark.toDeg - mark.fromDeg;
       const off = inside
@@ -63,7 +63,7 @@ export function onArc(
   deg: number,
 ): Point {
   const b = radians(deg);
-  return { xMm: centre.xMm + radiusMm * Math.sin(b), yMm: centre.yMm + radiusMm * Math.cos(b) };
+  return { xMm: centre.xMm + radiusMm * sin(b), yMm: centre.yMm + radiusMm * cos(b) };
 }
 
 /** The middle line of a stripe, path or arc as points; null for marks that have none. */

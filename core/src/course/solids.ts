@@ -1,4 +1,4 @@
-import { radians } from '../quantity/index.ts';
+import { radians, sin, cos } from '../quantity/index.ts';
 import type { Box, Course, Point, Stay, Zone } from './course.ts';
 
 /** How much infrared a thing sends back that does not say. */
@@ -16,8 +16,8 @@ export interface Solid {
 const corner = (box: Box, along: number, across: number, middle: Point): Point => {
   const b = radians(box.turnDeg ?? 0);
   return {
-    xMm: middle.xMm + across * Math.cos(b) + along * Math.sin(b),
-    yMm: middle.yMm - across * Math.sin(b) + along * Math.cos(b),
+    xMm: middle.xMm + across * cos(b) + along * sin(b),
+    yMm: middle.yMm - across * sin(b) + along * cos(b),
   };
 };
 

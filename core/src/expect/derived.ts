@@ -7,7 +7,7 @@ import {
   type Course,
   type Solid,
 } from '../course/index.ts';
-import { radians } from '../quantity/index.ts';
+import { radians, sin, cos } from '../quantity/index.ts';
 import { REST_MM_PER_S, type Run, type RunEvent, type Signal, type Trace } from '../sim/index.ts';
 import { outlineGap, rayLength, shapesOf, type OutlineSize, type Shapes } from './geometry.ts';
 import { SOME } from './formula.ts';
@@ -84,8 +84,8 @@ function poses(trace: Trace): Poses | null {
     found = { s: new Float64Array(n), c: new Float64Array(n) };
     for (let i = 0; i < n; i++) {
       const b = radians(bearing.values[i]!);
-      found.s[i] = Math.sin(b);
-      found.c[i] = Math.cos(b);
+      found.s[i] = sin(b);
+      found.c[i] = cos(b);
     }
     directions.set(bearing.values, found);
   }
@@ -309,7 +309,7 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
       const p = poses(trace);
       if (!landmark || !p) return null;
       const along = radians(landmark.bearingDeg);
-      const [dx, dy] = [Math.sin(along), Math.cos(along)];
+      const [dx, dy] = [sin(along), cos(along)];
       return column(trace, 'mm', (i) => {
         const { aheadMm, rightMm } = scene.watcher;
         const [x, y] = [pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)];

@@ -1,4 +1,4 @@
-import { degrees, radians } from '../quantity/index.ts';
+import { degrees, radians, sin, cos } from '../quantity/index.ts';
 
 /** Position of the axle's middle in mm, bearing in degrees: 0 = up the mat, clockwise positive. */
 export interface Pose {
@@ -14,11 +14,11 @@ export interface Pose {
 export function alongArc(pose: Pose, leftMm: number, rightMm: number, trackMm: number): Pose {
   const turn = (leftMm - rightMm) / trackMm;
   const half = turn / 2;
-  const chord = ((leftMm + rightMm) / 2) * (Math.abs(half) < 1e-9 ? 1 : Math.sin(half) / half);
+  const chord = ((leftMm + rightMm) / 2) * (Math.abs(half) < 1e-9 ? 1 : sin(half) / half);
   const along = radians(pose.bearingDeg) + half;
   return {
-    xMm: pose.xMm + chord * Math.sin(along),
-    yMm: pose.yMm + chord * Math.cos(along),
+    xMm: pose.xMm + chord * sin(along),
+    yMm: pose.yMm + chord * cos(along),
     bearingDeg: pose.bearingDeg + degrees(turn),
   };
 }
@@ -27,7 +27,7 @@ export function alongArc(pose: Pose, leftMm: number, rightMm: number, trackMm: n
 export function pointOnRobot(pose: Pose, aheadMm: number, rightMm: number): { xMm: number; yMm: number } {
   const b = radians(pose.bearingDeg);
   return {
-    xMm: pose.xMm + aheadMm * Math.sin(b) + rightMm * Math.cos(b),
-    yMm: pose.yMm + aheadMm * Math.cos(b) - rightMm * Math.sin(b),
+    xMm: pose.xMm + aheadMm * sin(b) + rightMm * cos(b),
+    yMm: pose.yMm + aheadMm * cos(b) - rightMm * sin(b),
   };
 }

@@ -1,3 +1,4 @@
+import { atan } from '../quantity/index.ts';
 /** What a turn "until the heading is above A" really ends at. Degrees. */
 export interface Overshoot {
   overshootDeg: number;
@@ -39,7 +40,7 @@ export function surelyMetSweepRate(
   samplePeriodS: number,
   { coneDeg = 0, looks = 1 }: { coneDeg?: number; looks?: number } = {},
 ): number {
-  const angle = (2 * Math.atan(widthMm / (2 * rangeMm)) * 180) / Math.PI + coneDeg;
+  const angle = (2 * atan(widthMm / (2 * rangeMm)) * 180) / Math.PI + coneDeg;
   return angle / (looks * samplePeriodS);
 }
 

@@ -1,4 +1,4 @@
-import { radians } from '../quantity/index.ts';
+import { radians, sin, cos, exp } from '../quantity/index.ts';
 import { Outline } from './contact.ts';
 import type { Manner } from './machine.ts';
 import type { RunSetup } from './setup.ts';
@@ -90,7 +90,7 @@ export class Body {
   }
 
   private lag(tauS: number): void {
-    this.fade = Math.exp(-0.001 / tauS);
+    this.fade = exp(-0.001 / tauS);
     this.slide = tauS * (1 - this.fade);
   }
 
@@ -100,8 +100,8 @@ export class Body {
    */
   private findRoom(): void {
     const { outline, world } = this;
-    const s = Math.sin(this.theta);
-    const c = Math.cos(this.theta);
+    const s = sin(this.theta);
+    const c = cos(this.theta);
     const { ahead, radius } = outline;
     const nearest = world.nearest(this.x + ahead * s, this.y + ahead * c, radius + NEAR_MM);
     this.touching = false;
@@ -160,8 +160,8 @@ export class Body {
     if (way !== 0 || half !== 0) {
       const mid = this.theta + half;
       const chord = way * (1 - (half * half) / 6);
-      this.x += chord * Math.sin(mid);
-      this.y += chord * Math.cos(mid);
+      this.x += chord * sin(mid);
+      this.y += chord * cos(mid);
       this.theta = mid + half;
       this.leftMm += dLeft;
       this.rightMm += dRight;
@@ -179,8 +179,8 @@ export class Body {
     const { goalLeft, goalRight, fade, slide } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
     // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
-    let s = Math.sin(theta);
-    let c = Math.cos(theta);
+    let s = sin(theta);
+    let c = cos(theta);
     for (let t = this.timeMs; t < untilMs; t++) {
       const offLeft = vLeft - goalLeft;
       const offRight = vRight - goalRight;
@@ -226,8 +226,8 @@ export class Body {
           if (right === 0) vRight = 0;
           if (gt !== 0) {
             theta = this.theta;
-            s = Math.sin(theta);
-            c = Math.cos(theta);
+            s = sin(theta);
+            c = cos(theta);
           }
         }
         ({ x, y } = this);
@@ -251,7 +251,7 @@ export class Body {
   /** Whether a wheel, or the robot's middle, has gone over the rim. */
   fallen(): boolean {
     const { world, outline, x, y } = this;
-    const [s, c, w] = [Math.sin(this.theta), Math.cos(this.theta), this.setup.robot.trackMm / 2];
+    const [s, c, w] = [sin(this.theta), cos(this.theta), this.setup.robot.trackMm / 2];
     return !(
       world.onMat(x + w * c, y - w * s) &&
       world.onMat(x - w * c, y + w * s) &&

@@ -1,3 +1,4 @@
+import { power } from '../quantity/index.ts';
 import type { Surface } from '../course/index.ts';
 import type { Rgb } from '../sensing/index.ts';
 import { labOf, nearestColour, type Lab } from '../colour/index.ts';
@@ -6,15 +7,15 @@ import { heightFactor } from './lightModel.ts';
 /** The look of a surface, each channel 0–1 as sRGB; a surface without a colour is grey by its reflectance. */
 export function surfaceColour({ colour, reflectance }: Surface): Rgb {
   if (colour) return colour;
-  const grey = reflectance <= 0.0031308 ? 12.92 * reflectance : 1.055 * reflectance ** (1 / 2.4) - 0.055;
+  const grey = reflectance <= 0.0031308 ? 12.92 * reflectance : 1.055 * power(reflectance, 1 / 2.4) - 0.055;
   return [grey, grey, grey];
 }
 
 /** What an rgb sensor reads of a look, `full` being its largest reading, at a height and with noise per channel. */
 export function readRgb(look: Rgb, heightMm: number, full: number, noise: Rgb): Rgb {
-  const light = Math.min(1, heightFactor(heightMm) + 0.02);
+  const light = power(Math.min(1, heightFactor(heightMm) + 0.02), 1 / 2.2);
   const channel = (i: 0 | 1 | 2) =>
-    Math.min(full, Math.max(0, Math.round(full * look[i] * light ** (1 / 2.2) + noise[i])));
+    Math.min(full, Math.max(0, Math.round(full * look[i] * light + noise[i])));
   return [channel(0), channel(1), channel(2)];
 }
 

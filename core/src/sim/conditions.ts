@@ -1,5 +1,5 @@
 import type { Pose } from '../motion/index.ts';
-import { radians } from '../quantity/index.ts';
+import { radians, sin, cos } from '../quantity/index.ts';
 import { Noise } from './random.ts';
 import type { Circumstances } from './setup.ts';
 
@@ -78,8 +78,8 @@ export function drawCircumstances(
   );
   return {
     start: {
-      xMm: from.xMm + along * Math.sin(b) + across * Math.cos(b),
-      yMm: from.yMm + along * Math.cos(b) - across * Math.sin(b),
+      xMm: from.xMm + along * sin(b) + across * cos(b),
+      yMm: from.yMm + along * cos(b) - across * sin(b),
       bearingDeg: from.bearingDeg + turn,
     },
     lightShift: draw(conditions.lightShift),

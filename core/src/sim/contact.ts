@@ -1,3 +1,4 @@
+import { sin, cos } from '../quantity/index.ts';
 import type { SimRobot } from './setup.ts';
 import type { World } from './world.ts';
 
@@ -136,7 +137,7 @@ export class Outline {
    */
   push(world: World, x: number, y: number, theta: number, holding: boolean): boolean {
     let [px, py, pt, touches] = [x, y, theta, false];
-    let [s, c] = [Math.sin(theta), Math.cos(theta)];
+    let [s, c] = [sin(theta), cos(theta)];
     let deepest = 0;
     const give = (depth: number, share: number) => {
       if (depth > deepest) deepest = depth;
@@ -146,8 +147,8 @@ export class Outline {
       py += by * (this.outF * c - this.outG * s);
       if (arm === 0) return;
       pt += (by * arm) / this.swing2;
-      s = Math.sin(pt);
-      c = Math.cos(pt);
+      s = sin(pt);
+      c = cos(pt);
     };
     for (let pass = 0; pass < PASSES; pass++) {
       deepest = 0;

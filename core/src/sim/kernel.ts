@@ -1,4 +1,4 @@
-import { formatNumber, radians } from '../quantity/index.ts';
+import { formatNumber, radians, sin, cos } from '../quantity/index.ts';
 import { fromBaseTo, inBase } from '../sensing/index.ts';
 import { Body } from './body.ts';
 import { compile, type Compiled } from './compile.ts';
@@ -278,8 +278,8 @@ export class Kernel implements Machine, Carrier {
     columns[2]![row] = body.theta * DEGREES;
     // Where something holds the robot, its speed is what it goes and not what its wheels would.
     const sinceMs = body.touching ? body.timeMs - this.recordedMs : 0;
-    const s = Math.sin(body.theta);
-    const c = Math.cos(body.theta);
+    const s = sin(body.theta);
+    const c = cos(body.theta);
     const gone = (body.x - this.recordedX) * s + (body.y - this.recordedY) * c;
     columns[3]![row] = sinceMs > 0 ? (1000 * gone) / sinceMs : (body.vLeft + body.vRight) / 2;
     columns[4]![row] =

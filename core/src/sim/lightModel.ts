@@ -1,3 +1,4 @@
+import { exp } from '../quantity/index.ts';
 import { summaryOf, type ReadSet, type SensorMode } from '../sensing/index.ts';
 
 /**
@@ -24,7 +25,7 @@ const BEST_HEIGHT_MM = 11;
  */
 export function heightFactor(heightMm: number): number {
   const h = Math.max(0, heightMm) / BEST_HEIGHT_MM;
-  return (h * Math.exp(1 - h)) ** 3;
+  return (h * exp(1 - h)) ** 3;
 }
 
 /** Radius of the spot a sensor sees, mm: it grows with the height. */

@@ -1,10 +1,11 @@
+import { sin, cos, log } from '../quantity/index.ts';
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 import type { RandomGenerator } from 'pure-rand/types/RandomGenerator';
 
 /** z0 and z1 of two uniform numbers in (0, 1] and [0, 1) (Box and Muller 1958). */
 export function boxMuller(u1: number, u2: number): [number, number] {
-  const r = Math.sqrt(-2 * Math.log(u1));
-  return [r * Math.cos(2 * Math.PI * u2), r * Math.sin(2 * Math.PI * u2)];
+  const r = Math.sqrt(-2 * log(u1));
+  return [r * cos(2 * Math.PI * u2), r * sin(2 * Math.PI * u2)];
 }
 
 /** A seeded source of noise: the same seed gives the same numbers everywhere. */

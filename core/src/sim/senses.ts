@@ -6,7 +6,7 @@ import {
   type Course,
   type Surface,
 } from '../course/index.ts';
-import { convert, degrees, radians, type Unit } from '../quantity/index.ts';
+import { convert, degrees, radians, type Unit, sin, cos, atan2 } from '../quantity/index.ts';
 import { inBase, type Rgb } from '../sensing/index.ts';
 import { nameColour, readRgb, surfaceColour } from './colourModel.ts';
 import type { Outline } from './contact.ts';
@@ -57,7 +57,7 @@ for (const [count, radius] of [
 ] as const) {
   for (let k = 0; k < count; k++) {
     const angle = (2 * Math.PI * k) / count;
-    spot.push([radius * Math.cos(angle), radius * Math.sin(angle)]);
+    spot.push([radius * cos(angle), radius * sin(angle)]);
   }
 }
 
@@ -80,8 +80,8 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
   let [x, y, s, c] = [0, 0, 0, 1];
   /** Puts the sensor's place, and the robot's direction, into the four numbers above. */
   const place = () => {
-    s = Math.sin(carrier.theta);
-    c = Math.cos(carrier.theta);
+    s = sin(carrier.theta);
+    c = cos(carrier.theta);
     x = carrier.x + aheadMm * s + rightMm * c;
     y = carrier.y + aheadMm * c - rightMm * s;
   };
@@ -89,13 +89,13 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
   const aim = () => {
     const turned = radians((sensor.facingDeg ?? 0) + (sensor.onTurret ? carrier.turretNow() : 0));
     const bearing = carrier.theta + turned;
-    s = Math.sin(bearing);
-    c = Math.cos(bearing);
+    s = sin(bearing);
+    c = cos(bearing);
   };
   /** Whether something stands right at the sensor's face, or between it and the robot's middle. */
   const covered = (): boolean => {
     if (world.nearSides.length === 0 && world.nearRounds.length === 0) return false;
-    const [rs, rc] = [Math.sin(carrier.theta), Math.cos(carrier.theta)];
+    const [rs, rc] = [sin(carrier.theta), cos(carrier.theta)];
     const { ahead } = outline;
     return !world.clear(
       carrier.x + ahead * rs,
@@ -186,7 +186,7 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
         if (covered()) return readProximity(0, 1, sensor, noisy);
         const found = world.look(x, y, s, c, half, BEAM_SLANT_DEG);
         const { mm, obliqueDeg, reflectance } = world.met;
-        return readProximity(found ? mm : null, reflectance * Math.cos(radians(obliqueDeg)), sensor, noisy);
+        return readProximity(found ? mm : null, reflectance * cos(radians(obliqueDeg)), sensor, noisy);
       };
     }
     case 'beacon':
@@ -197,7 +197,7 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
         const { beacon } = course;
         if (!beacon || !world.clear(x, y, beacon.xMm, beacon.yMm)) return NaN;
         const [dx, dy] = [beacon.xMm - x, beacon.yMm - y];
-        const deg = degrees(Math.atan2(dx * c - dy * s, dx * s + dy * c));
+        const deg = degrees(atan2(dx * c - dy * s, dx * s + dy * c));
         const direction = readBeacon(deg, sensor, loud * sensor.scatter * noise.normal());
         if (direction === null) return NaN;
         const strength = 100 / (1 + (Math.hypot(dx, dy) / BEACON_MM) ** 2);
@@ -210,8 +210,8 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
       if (facingDeg === null) return () => (world.pressed(carrier.timeMs) ? sensor.max : sensor.min);
       const patch = outline.bumper(facingDeg, rightMm);
       return () => {
-        s = Math.sin(carrier.theta);
-        c = Math.cos(carrier.theta);
+        s = sin(carrier.theta);
+        c = cos(carrier.theta);
         return outline.meets(world, patch, carrier.x, carrier.y, s, c) ? sensor.max : sensor.min;
       };
     }

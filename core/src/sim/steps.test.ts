@@ -158,3 +158,38 @@ describe('own steps and small helpers', () => {
     ]);
   });
 });
+
+describe('a robot that trials have measured', () => {
+  // The kit's drive of the tests, with what trials found in its place.
+  const measured = (fit: object) => ({ robot: { drive: { ...setup('stop').robot.drive, ...fit } } });
+  const near = (value: number, wanted: number) => expect(Math.abs(value / wanted - 1)).toBeLessThan(0.02);
+
+  it('veers by m·L/W over a way L, and m·L²/(2W) aside, as the trial that told it', () => {
+    const { trackMm } = setup('stop').robot;
+    const [x0] = run('drive 30 % for 5 s', measured({ mismatch: 0.02 })).trace.signals.x!.values;
+    const way = last('drive 30 % for 5 s', 'y') - setup('stop').circumstances.start.yMm;
+    const aside = last('drive 30 % for 5 s', 'x', measured({ mismatch: 0.02 })) - x0!;
+    near(aside, (0.02 * way ** 2) / (2 * trackMm));
+    // The same as a condition of one run, and both add up.
+    const both = { ...measured({ mismatch: 0.02 }), circumstances: { mismatch: -0.02 } };
+    expect(last('drive 30 % for 5 s', 'bearing', both)).toBeCloseTo(0, 9);
+  });
+
+  it('turns less on a track that works wider, by as much', () => {
+    near(last('turn right 180 deg', 'bearing', measured({ scrub: 0.1 })), 180 / 1.1);
+    near(
+      last('turn right 180 deg', 'bearing', {
+        ...measured({ scrub: 0.1 }),
+        circumstances: { scrub: -1 / 11 },
+      }),
+      180,
+    );
+  });
+
+  it('stands below its own least speed', () => {
+    expect(last('drive 3 % for 1 s', 'speed', measured({ deadPercent: 4 }))).toBe(0);
+    expect(last('drive 5 % for 1 s', 'y', measured({ deadPercent: 4 }))).toBeGreaterThan(
+      setup('stop').circumstances.start.yMm + 5,
+    );
+  });
+});

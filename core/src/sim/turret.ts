@@ -1,3 +1,4 @@
+import { sin, exp } from '../quantity/index.ts';
 /** How fast a turret turns at 100 %, deg/s. */
 const DEG_PER_S = 360;
 /** The motor says it has arrived this long after it got there, ms. */
@@ -33,8 +34,6 @@ export class Turret {
     if (passed < this.takesMs) return this.fromDeg + (way * passed) / this.takesMs;
     const s = (passed - this.takesMs) / 1000;
     if (s > 8 * SETTLE_S) return this.wantedDeg;
-    return (
-      this.wantedDeg + SWING_SHARE * way * Math.exp(-s / SETTLE_S) * Math.sin(2 * Math.PI * SWING_HZ * s)
-    );
+    return this.wantedDeg + SWING_SHARE * way * exp(-s / SETTLE_S) * sin(2 * Math.PI * SWING_HZ * s);
   }
 }

@@ -1,5 +1,5 @@
 import { isThere, solidsAt, type Course, type Opponent } from '../course/index.ts';
-import { radians } from '../quantity/index.ts';
+import { radians, sin, cos, tan, asin, acos, atan2 } from '../quantity/index.ts';
 
 /** How wide a thing must look to send an echo back, from rim to rim, degrees. */
 const SMALLEST_DEG = 0.9;
@@ -22,7 +22,7 @@ export interface Met {
 }
 
 /** How far off square a side is met, degrees, from the cosine of that. */
-const slantOf = (square: number): number => (Math.acos(Math.min(1, square)) * 180) / Math.PI;
+const slantOf = (square: number): number => (acos(Math.min(1, square)) * 180) / Math.PI;
 
 /**
  * Everything solid around a robot as flat numbers: straight sides as x₁ y₁ x₂ y₂, rounds as x y r, all in mm.
@@ -120,8 +120,8 @@ export class World {
     if (!opponent || opponent.does === 'stands') return;
     const far = opponent.speedMmPerS * dtS;
     if (opponent.does === 'circles') this.opponentBearing += far / (2.5 * opponent.radiusMm);
-    else this.opponentBearing = Math.atan2(x - this.opponentX, y - this.opponentY);
-    this.shiftOpponent(far * Math.sin(this.opponentBearing), far * Math.cos(this.opponentBearing));
+    else this.opponentBearing = atan2(x - this.opponentX, y - this.opponentY);
+    this.shiftOpponent(far * sin(this.opponentBearing), far * cos(this.opponentBearing));
     this.keepOpponentOut();
   }
 
@@ -205,9 +205,9 @@ export class World {
    */
   look(x: number, y: number, s: number, c: number, half: number, slantDeg = (360 / Math.PI) * half): boolean {
     const { sides, rounds, met } = this;
-    const tan = Math.tan(half);
-    const limit = Math.cos((slantDeg * Math.PI) / 180);
-    const inner = Math.tan(half / 2);
+    const slope = tan(half);
+    const limit = cos((slantDeg * Math.PI) / 180);
+    const inner = tan(half / 2);
     const least = (SMALLEST_DEG * Math.PI) / 180;
     let best = Infinity;
     let [bestU, bestV] = [0, 0];
@@ -230,10 +230,10 @@ export class World {
       }
       const square = Math.abs(dv) / length;
       if (!(square >= limit)) continue;
-      // Keep the part with v ≤ u·tan and −v ≤ u·tan.
+      // Keep the part with v ≤ u·slope and −v ≤ u·slope.
       let [from, to] = [0, 1];
       for (const sign of [1, -1]) {
-        const [start, end] = [sign * v1 - u1 * tan, sign * v2 - u2 * tan];
+        const [start, end] = [sign * v1 - u1 * slope, sign * v2 - u2 * slope];
         if (start > 0 && end > 0) {
           from = 2;
           break;
@@ -254,7 +254,7 @@ export class World {
       const far = Math.hypot(ex, ey);
       const [u, v] = [ex * s + ey * c, ex * c - ey * s];
       if (u <= 0 || far <= r) continue;
-      const [off, wide] = [Math.atan2(Math.abs(v), u), Math.asin(r / far)];
+      const [off, wide] = [atan2(Math.abs(v), u), asin(r / far)];
       if (off - wide > half || 2 * wide < least) continue;
       const share = (far - r) / far;
       if (far - r < best)
@@ -279,12 +279,12 @@ export class World {
   private lookByRays(x: number, y: number, s: number, c: number, half: number, limit: number): boolean {
     const { sides, rounds, met } = this;
     const steps = Math.ceil((2 * half * 180) / Math.PI / RAY_DEG);
-    const axis = Math.atan2(s, c);
+    const axis = atan2(s, c);
     const least = (SMALLEST_DEG * Math.PI) / 180;
     met.mm = Infinity;
     for (let k = 0; k <= steps; k++) {
       const bearing = axis + half * ((2 * k) / steps - 1);
-      const [rs, rc] = [Math.sin(bearing), Math.cos(bearing)];
+      const [rs, rc] = [sin(bearing), cos(bearing)];
       let [first, slant, reflects] = [Infinity, -1, 0];
       for (let i = 0; i < sides.length; i += 4) {
         const [wx, wy] = [sides[i + 2]! - sides[i]!, sides[i + 3]! - sides[i + 1]!];
@@ -302,7 +302,7 @@ export class World {
         if (along <= 0 || Math.abs(off) >= r) continue;
         const t = along - Math.sqrt(r * r - off * off);
         if (t <= 0 || t >= first) continue;
-        const heard = 2 * Math.asin(Math.min(1, r / Math.hypot(ex, ey))) >= least;
+        const heard = 2 * asin(Math.min(1, r / Math.hypot(ex, ey))) >= least;
         [first, slant, reflects] = [t, heard ? 0 : -1, this.roundReflects[i / 3]!];
       }
       if (slant >= 0 && first < met.mm) [met.mm, met.obliqueDeg, met.reflectance] = [first, slant, reflects];

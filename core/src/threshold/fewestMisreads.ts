@@ -1,5 +1,5 @@
 import { mean, sampleKurtosis, sampleSkewness } from 'simple-statistics';
-import { formatNumber, found } from '../quantity/index.ts';
+import { formatNumber, found, log } from '../quantity/index.ts';
 import { levelMethod } from './method.ts';
 import type { Pair, SurfaceFigures } from './surfaces.ts';
 import type { Working } from './working.ts';
@@ -33,7 +33,7 @@ export function crossing(a: number, sa: number, b: number, sb: number): number {
   // Scaled by va·vb; with equal sds the square term vanishes.
   const p = vb - va;
   const halfQ = va * b - vb * a;
-  const r = vb * a * a - va * b * b + 2 * va * vb * Math.log(sa / sb);
+  const r = vb * a * a - va * b * b + 2 * va * vb * log(sa / sb);
   if (Math.abs(p) < 1e-9 * (va + vb)) return (a + b) / 2;
   const root = Math.sqrt(Math.max(0, halfQ * halfQ - p * r));
   const [one, two] = [(-halfQ + root) / p, (-halfQ - root) / p];

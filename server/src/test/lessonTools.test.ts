@@ -275,6 +275,63 @@ describe('the floor', () => {
   });
 });
 
+describe('trials of a robot by itself', () => {
+  const trials = async (robot: number) =>
+    (await demo.api.get(`/api/robots/${robot}/trials`).expect(200)).body as {
+      trials: { id: number; trial: { kind: string } }[];
+      stops: { team: string; trial: { speedPercent: number; samplePeriodMs: number } }[];
+      braking: object | null;
+    };
+  const way = { kind: 'way', speedPercent: 100, seconds: 2, wentMm: 1040, asideMm: null };
+
+  it('are kept, taken away, brought back, and told to every page that shows them', async () => {
+    const { body } = await demo.api.post('/api/robots/2/trials').send(way).expect(201);
+    const { id } = body as { id: number };
+    expect(demo.told.at(-1)).toEqual({ what: 'robot', robot: 2, teams: [2], part: 'trials' });
+    await demo.api
+      .post('/api/robots/2/trials')
+      .send({ kind: 'creep', speedPercent: 2, moved: false })
+      .expect(201);
+    expect((await trials(2)).trials.map(({ trial }) => trial.kind)).toEqual(['creep', 'way']);
+    await demo.api.delete(`/api/robot-trials/${id}`).expect(204);
+    expect((await trials(2)).trials).toHaveLength(1);
+    await demo.api.post(`/api/robot-trials/${id}/restoration`).send({}).expect(204);
+    expect((await trials(2)).trials).toContainEqual(expect.objectContaining({ id, trial: way }));
+    expect((await trials(3)).trials).toEqual([]);
+  });
+
+  it('have the stops beside them that teams logged in lessons, with their speed and the sensor’s period', async () => {
+    const { stops } = await trials(1);
+    expect(stops.length).toBeGreaterThan(0);
+    for (const { team, trial } of stops)
+      expect([team, trial.speedPercent, trial.samplePeriodMs]).toEqual(['Gannet', 30, 50]);
+    expect((await trials(9)).stops).toEqual([]);
+  });
+
+  it.each([
+    [{ ...way, speedPercent: 200 }, 'speedPercent must be less than or equal to 100'],
+    [{ ...way, seconds: 0.1 }, 'seconds must be greater than or equal to 0.5'],
+    [{ ...way, turnedDeg: 3 }, 'turnedDeg is not allowed'],
+    [{ kind: 'fly' }, 'kind must be one of'],
+    [{ kind: 'creep', speedPercent: 3 }, 'moved is required'],
+    [{}, 'kind is required'],
+  ])('refuses %j in one sentence', async (body, says) => {
+    const answer = await demo.api.post('/api/robots/2/trials').send(body).expect(422);
+    expect((answer.body as { detail: string }).detail).toMatch(says);
+  });
+
+  it('keeps part of a drive and leaves the rest to the kit', async () => {
+    const put = (braking: object | null) => demo.api.put('/api/robots/4/braking').send({ braking });
+    await put({ scrub: 0.1, deadPercent: 4 }).expect(200);
+    expect((await trials(4)).braking).toEqual({ scrub: 0.1, deadPercent: 4 });
+    await put({ scrub: 5 }).expect(422);
+    await put({ topDegPerS: null }).expect(422);
+    await put(null).expect(200);
+    await demo.api.get('/api/robots/99/trials').expect(404);
+    await demo.api.delete('/api/robot-trials/99999').expect(404);
+  });
+});
+
 describe('npm run check', () => {
   const folder = mkdtempSync(join(tmpdir(), 'check-'));
   afterAll(() => rmSync(folder, { recursive: true }));

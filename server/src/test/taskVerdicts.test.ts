@@ -13,7 +13,9 @@ const named = ({ lesson, what, passes, runs }: TaskVerdict) => `${lesson}: ${wha
 describe('scripts as teams write them', () => {
   let all: TaskVerdict[] = [];
   beforeAll(() => {
-    const output = execFileSync(process.execPath, [bundled('taskVerdicts')!, import.meta.dirname], { maxBuffer: 1e7 });
+    const output = execFileSync(process.execPath, [bundled('taskVerdicts')!, import.meta.dirname], {
+      maxBuffer: 1e7,
+    });
     all = JSON.parse(output.toString()) as TaskVerdict[];
     const agree = all.filter((one) => accepted(one) === one.right).length;
     console.log(`judged as a teacher would: ${agree} of ${all.length} scripts`);

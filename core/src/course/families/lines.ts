@@ -1,6 +1,6 @@
 import type { Course, Mark, Point } from '../course.ts';
 import { stopLine } from '../stopLine.ts';
-import { radians } from '../../quantity/index.ts';
+import { radians, sin, cos } from '../../quantity/index.ts';
 import {
   at,
   bare,
@@ -89,13 +89,13 @@ class Way {
   ahead(mm: number): this {
     const { xMm, yMm } = this.points.at(-1)!;
     const b = radians(this.deg);
-    this.points.push(at(xMm + mm * Math.sin(b), yMm + mm * Math.cos(b)));
+    this.points.push(at(xMm + mm * sin(b), yMm + mm * cos(b)));
     return this;
   }
   /** A bend to the right by `deg` (negative: left) of a radius. */
   bend(deg: number, radiusMm: number): this {
     const steps = Math.max(1, Math.ceil(Math.abs(deg) / 5));
-    const chord = 2 * radiusMm * Math.sin(radians(Math.abs(deg) / steps) / 2);
+    const chord = 2 * radiusMm * sin(radians(Math.abs(deg) / steps) / 2);
     for (let i = 0; i < steps; i++) {
       this.deg += deg / steps / 2;
       this.ahead(chord);

@@ -1,0 +1,50 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { build } from 'esbuild';
+import { expect, test } from './test.ts';
+
+/** As `server/src/test/verdictPrints.ts` makes it. */
+interface VerdictPrint {
+  run: string;
+  setup: number;
+  record: number;
+  samples: number;
+  end: string;
+  verdicts: string;
+  margins: string;
+}
+
+const bundle = (format: 'esm' | 'iife', outfile: string) =>
+  build({
+    entryPoints: [join(import.meta.dirname, '../server/src/test/verdictPrints.ts')],
+    bundle: true,
+    format,
+    platform: 'neutral',
+    mainFields: ['module', 'main'],
+    globalName: 'prints',
+    outfile,
+    logLevel: 'warning',
+  });
+
+test('a lesson’s runs come out the same in Node and in the browser, from setup to verdict', async ({
+  page,
+}, info) => {
+  await bundle('esm', info.outputPath('prints.mjs'));
+  await bundle('iife', info.outputPath('prints.js'));
+  const RUNS = 1;
+  const { verdictPrints } = (await import(pathToFileURL(info.outputPath('prints.mjs')).href)) as {
+    verdictPrints: (runs: number) => VerdictPrint[];
+  };
+  const here = verdictPrints(RUNS);
+  await page.goto('/kits');
+  const source = readFileSync(info.outputPath('prints.js'), 'utf8');
+  await page.evaluate(`(() => { ${source}\nwindow.prints = prints; })()`);
+  const there = await page.evaluate(
+    (runs) =>
+      (window as unknown as { prints: { verdictPrints: typeof verdictPrints } }).prints.verdictPrints(runs),
+    RUNS,
+  );
+  expect(here.length).toBeGreaterThan(75);
+  expect(there).toEqual(here);
+});
