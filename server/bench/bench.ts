@@ -10,6 +10,8 @@ import { guessMapping, ReadingsImport, scanCsv } from '@vigilum/core/formats';
 import { tideLine } from '../src/starter/tideLine.ts';
 import { startSimulations } from '../src/jobs/simulations.ts';
 import { scriptRows } from './scriptBench.ts';
+import { classCheck, coldStart } from './classBench.ts';
+import { judgingRows } from './judgingBench.ts';
 import { worldRows } from './worldBench.ts';
 
 /** A bend of about 3 m for line following: half a circle of 95 cm radius. */
@@ -68,8 +70,8 @@ function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
 }
 
 /** Seconds that `work` takes: the best of several rounds, after warming up. */
-function seconds(work: () => void, rounds = 7): number {
-  for (let i = 0; i < 3; i++) work();
+function seconds(work: () => void, rounds = 7, warming = 3): number {
+  for (let i = 0; i < warming; i++) work();
   let best = Infinity;
   for (let i = 0; i < rounds; i++) {
     const from = performance.now();
@@ -251,6 +253,29 @@ for (const [name, given, wanted] of scenes) {
   ]);
 }
 
+{
+  const judging = judgingRows();
+  const worst = judging.reduce((a, b) => (b.share > a.share ? b : a));
+  const mean = judging.reduce((sum, { share }) => sum + share, 0) / judging.length;
+  rows.push([
+    'judging, of a run and its judgement',
+    `${show(100 * mean, 0)} % on average over the lessons, at most ${show(100 * worst.share, 0)} % (${worst.lesson}; wanted 25)`,
+    '',
+    `${show(Math.max(...judging.map(({ judgeMs }) => judgeMs)))} ms per simulated second at most`,
+    '',
+  ]);
+}
+for (const teams of [8, 30]) {
+  const { tookS, simulatedS } = await classCheck(teams);
+  rows.push([
+    `class check of ${teams} teams, two workers`,
+    `${show(tookS / simulatedS, 4)} s per simulated second`,
+    '',
+    `${show(tookS)} s`,
+    `${Math.round(simulatedS)} s simulated`,
+  ]);
+}
+rows.push(coldStart());
 rows.push(...worldRows(seconds));
 rows.push(...scriptRows());
 

@@ -69,7 +69,9 @@ function physics({ robot, course, circumstances }: RunSetup, simulatedMs: number
 const maze = buildCourse(familyOf('basin'), { turns: 4, cellMm: 420 });
 
 /** Rows of the bench: `seconds` measures some work, as in the other rows. */
-export function worldRows(seconds: (work: () => void, rounds?: number) => number): string[][] {
+export function worldRows(
+  seconds: (work: () => void, rounds?: number, warming?: number) => number,
+): string[][] {
   const scenes: [string, RunSetup, string][] = [
     ['stop before the wall', setupOf(stopShort, stopShort.course, 12_000), 'wanted 4 and 30'],
     [
@@ -86,8 +88,8 @@ export function worldRows(seconds: (work: () => void, rounds?: number) => number
     const fast = seconds(() => {
       for (let i = 0; i < repeats; i++) sink += simulate(setup).trace.timesS.length;
     });
-    const plain = seconds(() => void (sink += plainWorldRun(setup).atMs), 2) * repeats;
-    const engine = seconds(() => void (sink += physics(setup, ms)), 2) * repeats;
+    const plain = seconds(() => void (sink += plainWorldRun(setup).atMs), 1, 0) * repeats;
+    const engine = seconds(() => void (sink += physics(setup, ms)), 1, 0) * repeats;
     return [
       name,
       `${(plain / fast).toFixed(1)} × plain reference, ${(engine / fast).toFixed(1)} × a physics engine (${wanted})`,

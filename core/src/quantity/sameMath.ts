@@ -119,6 +119,7 @@ export function atan(value: number): number {
 export function atan2(y: number, x: number): number {
   if (Number.isNaN(x) || Number.isNaN(y)) return NaN;
   // Zeros and infinities are exact in every engine.
+  // eslint-disable-next-line no-restricted-properties -- only where every engine is exact
   if (x === 0 || y === 0 || !Number.isFinite(x) || !Number.isFinite(y)) return Math.atan2(y, x);
   const found = atan(Math.abs(y / x));
   const turned = x < 0 ? Math.PI - (found - 1.22464679914735317724e-16) : found;

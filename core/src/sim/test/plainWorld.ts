@@ -1,3 +1,4 @@
+/* eslint-disable no-restricted-properties -- a reference of its own, with the engine’s own functions */
 import { alongArc, lagStep, topSpeedMmPerS, type Pose } from '../../motion/index.ts';
 import { inBase } from '../../sensing/index.ts';
 import { compile } from '../compile.ts';
@@ -38,7 +39,7 @@ export function fan(world: World, x: number, y: number, bearing: number): number
 
 /**
  * A robot among walls, written plainly: every millisecond it moves by the textbook functions, asks every wall whether it is
- * touched, and looks along a fan of rays for each distance sensor. No noise. Gives where it ends.
+ * touched, and looks along a fan of rays for each distance sensor whenever it looks. No noise. Gives where it ends.
  */
 export function plainWorldRun(setup: RunSetup): { end: Pose; atMs: number } {
   const { robot, circumstances, course, timeLimitMs } = setup;
@@ -88,17 +89,16 @@ export function plainWorldRun(setup: RunSetup): { end: Pose; atMs: number } {
     }
     const b = (pose.bearingDeg * Math.PI) / 180;
     robot.sensors.forEach((sensor, i) => {
-      if (sensor.kind !== 'distance') return;
+      // Rays only when the sensor looks.
+      if (sensor.kind !== 'distance' || now % sensor.samplePeriodMs !== 0) return;
       const [s, c] = [Math.sin(b), Math.cos(b)];
       const [x, y] = [
         pose.xMm + sensor.aheadMm * s + sensor.rightMm * c,
         pose.yMm + sensor.aheadMm * c - sensor.rightMm * s,
       ];
       const mm = fan(world, x, y, b + ((sensor.facingDeg ?? 0) * Math.PI) / 180);
-      if (now % sensor.samplePeriodMs === 0) {
-        const most = inBase(sensor.max, sensor.unit);
-        readings[i] = mm >= inBase(sensor.min, sensor.unit) && mm <= most ? mm : NaN;
-      }
+      const most = inBase(sensor.max, sensor.unit);
+      readings[i] = mm >= inBase(sensor.min, sensor.unit) && mm <= most ? mm : NaN;
     });
     if (now % robot.stepTimeMs === 0 && over < 0) {
       const next = code.ops[pc]!(machine as unknown as Machine);
