@@ -245,6 +245,14 @@ describe('what the simulator may know of a team’s robot', () => {
     expect(knownRobotOf({ ...finished, braking })).toMatchObject({ braking });
   });
 
+  it('is reviewed by its own least speed once that was measured', () => {
+    const crawls = { ...finished, script: { ...finished.script!, text: 'drive 5 %\nwait 1 s\nstop\n' } };
+    const slow = (record: typeof finished) =>
+      findingsOf(record).filter(({ says }) => /turn a wheel/.test(says));
+    expect(slow(crawls)).toEqual([]);
+    expect(slow({ ...crawls, braking: { deadPercent: 8 } })).toHaveLength(1);
+  });
+
   it('has no sets and no threshold before anything was read', () => {
     expect(knownRobotOf(start)).toMatchObject({ sets: [], thresholds: {} });
   });

@@ -4,6 +4,7 @@ import { pointOnRobot } from '../motion/index.ts';
 import { parseScript, type Finding } from '../script/index.ts';
 import { review, type ReviewContext } from '../review/index.ts';
 import {
+  asMeasured,
   fittingOn,
   sameSocket,
   sensorOf,
@@ -136,7 +137,7 @@ function surfacesBySocket(record: TeamRecord): ReviewContext['surfaces'] {
 /** What the script review may know about a team. */
 export function reviewContext(record: TeamRecord): ReviewContext {
   return {
-    kit: record.kit,
+    kit: asMeasured(record.kit, record.braking),
     build: record.build,
     thresholds: thresholdsOf(record),
     surfaces: surfacesBySocket(record),

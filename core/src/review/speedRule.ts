@@ -36,7 +36,7 @@ export const tooSlowToTurn: Rule = (program, context) => {
         step.at,
         'risk',
         'too slow',
-        `${formatNumber(Math.abs(slow), 1)} % does not turn a wheel of this kit.`,
+        `${formatNumber(Math.abs(slow), 1)} % does not turn a wheel of this robot.`,
         `Below ${formatNumber(dead)} % its motors do not overcome their friction.`,
         `Ask for ${formatNumber(2 * dead)} % or more.`,
       ),

@@ -93,6 +93,10 @@ export interface DriveFit extends Partial<
   scrub?: number;
 }
 
+/** The kit as one robot of it drives: what its trials found in place of what the kit says. */
+export const asMeasured = (kit: Kit, fit: DriveFit | null | undefined): Kit =>
+  fit ? { ...kit, drive: { ...kit.drive, ...fit } } : kit;
+
 /** What the motors do when the program has no step left. */
 export type ProgramEnd = { kind: 'stop' } | { kind: 'roll'; forMs: number };
 

@@ -22,6 +22,7 @@ import {
 } from '@vigilum/core/lesson';
 import { parseScript, type Program } from '@vigilum/core/script';
 import { review } from '@vigilum/core/review';
+import { asMeasured } from '@vigilum/core/sensing';
 
 /** What a run is made from. A worker keeps the newest one, so that light fields and programs are built once. */
 export interface Job {
@@ -134,7 +135,7 @@ const simulation = {
     const { job: mine, program } = prepare(job);
     const { lesson, known } = mine;
     const findings = review(program, {
-      kit: known.kit,
+      kit: asMeasured(known.kit, known.braking),
       build: known.build,
       thresholds: known.thresholds,
       surfaces: {},
