@@ -1,5 +1,6 @@
 export * from './kit.ts';
 export * from './kitFaults.ts';
+export * from './usualModes.ts';
 export * from './fit.ts';
 export * from './preflight.ts';
 export * from './sampleSet.ts';

@@ -1,4 +1,5 @@
-import { sensorKinds, type Kit, type RobotBuild } from './kit.ts';
+import { sensorKinds, sensorWords, type Kit, type RobotBuild } from './kit.ts';
+import { unitsOfKind } from './usualModes.ts';
 
 /** One thing that is wrong with a kit or a build: the place in its data, and a sentence. */
 export interface DataFault {
@@ -27,6 +28,11 @@ function notANumber(value: unknown, path = ''): string | null {
   return null;
 }
 
+const inWords = (units: readonly string[]) => units.map((unit) => unit || 'no unit').join(' or ');
+
+/** A socket as scripts can write it: `K3`, `S-a`. A number alone would be read as a number. */
+const SOCKET = /^[A-Za-z_][A-Za-z0-9_]*(-[A-Za-z_][A-Za-z0-9_]*)*$/;
+
 /** What contradicts itself in a kit whose fields are each of the right type; empty when nothing does. */
 export function kitFaults(kit: Kit): DataFault[] {
   const faults: DataFault[] = [];
@@ -35,6 +41,13 @@ export function kitFaults(kit: Kit): DataFault[] {
   if (unread) return [{ field: unread, says: `${unread} must be a number` }];
   const socket = twice(kit.sockets.map(({ name }) => name));
   if (socket) say('sockets', `two sockets are called ${socket}`);
+  kit.sockets.forEach(({ name }, i) => {
+    if (!SOCKET.test(name))
+      say(
+        `sockets.${i}.name`,
+        `a script cannot write the socket “${name}”: begin with a letter, such as S${name}`,
+      );
+  });
   const part = twice(kit.sensors.map(({ id }) => id));
   if (part) say('sensors', `two sensors have the id ${part}`);
   if (!kit.sockets.some(({ takes }) => takes === 'sensor')) say('sockets', 'no socket takes a sensor');
@@ -48,6 +61,14 @@ export function kitFaults(kit: Kit): DataFault[] {
       say(`sensors.${i}.mountMm`, `the lowest height of ${sensor.name} must be below the highest`);
     sensor.modes.forEach((m, j) => {
       const at = `sensors.${i}.modes.${j}`;
+      const units = unitsOfKind[m.kind];
+      if (!units.includes(m.unit))
+        say(
+          `${at}.unit`,
+          `${sensor.name}: ${sensorWords[m.kind]} is told in ${inWords(units)}, not in ${m.unit || 'no unit'}`,
+        );
+      if ((m.kind === 'distance' || m.kind === 'light' || m.kind === 'rgb') && m.min < 0)
+        say(`${at}.min`, `${sensor.name}: ${sensorWords[m.kind]} is never below 0`);
       if (m.min >= m.max) say(at, `${sensor.name}, ${m.kind}: the lowest reading must be below the highest`);
       else if (m.step > m.max - m.min) say(at, `${sensor.name}, ${m.kind}: the step is wider than the range`);
       if (m.noReading !== undefined && m.noReading >= m.min && m.noReading <= m.max)
@@ -107,3 +128,21 @@ export function buildFaults(kit: Kit, build: RobotBuild): DataFault[] {
 /** Whether a word names a kind of sensor. */
 export const isSensorKind = (word: string): word is (typeof sensorKinds)[number] =>
   (sensorKinds as readonly string[]).includes(word);
+
+/**
+ * Why a robot cannot be simulated, in one sentence with what to do; null where it can. Kits that were stored before their units
+ * were checked may still say a distance in %.
+ */
+export function cannotSimulate(kit: Kit, build: RobotBuild): string | null {
+  for (const { sensorId, mode } of build.fittings) {
+    const part = kit.sensors.find(({ id }) => id === sensorId);
+    const spec = part?.modes.find(({ kind }) => kind === mode);
+    if (!part || !spec) continue;
+    const units = unitsOfKind[mode];
+    if (!units.includes(spec.unit))
+      return `The ${part.name} of the ${kit.name} cannot be simulated: ${sensorWords[mode]} is told in ${inWords(units)}, not in ${spec.unit || 'no unit'}. Change it on the kit’s page.`;
+    if (!(spec.min < spec.max) || !(spec.step > 0) || !(spec.samplePeriodMs > 0))
+      return `The ${part.name} of the ${kit.name} cannot be simulated: its range, step or period is empty. Change it on the kit’s page.`;
+  }
+  return null;
+}

@@ -1,6 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
 import { built, kit } from '../test/index.ts';
-import { buildFaults, cleanKit, fitOf, kitFaults, sensorOf, type Kit, type SensorKind } from './index.ts';
+import {
+  buildFaults,
+  cannotSimulate,
+  cleanKit,
+  fitOf,
+  kitFaults,
+  sensorOf,
+  unitsOfKind,
+  usualModes,
+  type Kit,
+  type SensorKind,
+} from './index.ts';
 
 const withWheels: Kit = {
   ...kit,
@@ -35,7 +46,7 @@ describe('a kit', () => {
       'sensors.0.modes.0.step must be a number',
     ]);
     expect(changed((k) => (k.sensors[0]!.modes[1]!.kind = 'light'))[0]).toMatch(/mode light twice/);
-    expect(changed((k) => (k.sensors[0]!.modes[0]!.kind = 'colour'))[0]).toMatch(
+    expect(changed((k) => (k.sensors[0]!.modes[0]!.kind = 'colour')).join('; ')).toMatch(
       /names of at least two colours/,
     );
     expect(changed((k) => (k.sensors[0]!.mountMm = { from: 16, to: 8 }))[0]).toMatch(/lowest height/);
@@ -80,5 +91,26 @@ describe('what a kit can do', () => {
     expect(fitOf(only('touch'), 'distance')).toMatchObject({ by: { kind: 'touch' } });
     expect(fitOf(only('light'), 'heading')).toMatchObject({ by: { kind: 'wheel' } });
     expect(fitOf(only('light'), 'beacon')).toMatchObject({ way: 'missing', by: null });
+  });
+});
+
+describe('a kit that the simulator has no sense for', () => {
+  it('is told with its part, what it says and what it may say; a whole kit is not', () => {
+    expect(cannotSimulate(kit, built())).toBeNull();
+    for (const mode of kit.sensors.flatMap(({ modes }) => modes))
+      expect([mode.kind, unitsOfKind[mode.kind].includes(mode.unit)]).toEqual([mode.kind, true]);
+    const odd = {
+      ...kit,
+      sensors: [{ id: 'ping', name: 'ping', modes: [{ ...usualModes.distance, unit: '%' as const }] }],
+    };
+    const build = {
+      ...built(),
+      fittings: [{ ...built().fittings[0]!, sensorId: 'ping', mode: 'distance' as const }],
+    };
+    expect(cannotSimulate(odd, build)).toBe(
+      `The ping of the ${kit.name} cannot be simulated: distance is told in cm or mm or in, not in %. Change it on the kit’s page.`,
+    );
+    // What is not plugged in does not matter.
+    expect(cannotSimulate(odd, { ...build, fittings: [] })).toBeNull();
   });
 });

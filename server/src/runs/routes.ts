@@ -1,7 +1,8 @@
 import { knownRobotOf } from '@vigilum/core/classroom';
 import type { Router } from 'express';
-import { lessonAt, stepsOf, type Lesson } from '@vigilum/core/lesson';
+import { lessonAt, stepsOf, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
+import { cannotSimulate } from '@vigilum/core/sensing';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
@@ -32,6 +33,13 @@ async function runnableText(db: Queries, teamId: number, lessonId: number, versi
   return row.text;
 }
 
+/** Refuses robots whose kit the simulator has no sense for. */
+function simulated({ kit, build, ...known }: KnownRobot): KnownRobot {
+  const why = cannotSimulate(kit, build);
+  if (why) throw new Problem(422, 'Cannot be simulated', why);
+  return { kit, build, ...known };
+}
+
 /**
  * Tries and proofs for the record. The page has computed them already; they are computed again here from
  * the same script, readings and seed, so that a record never rests on what a page claims.
@@ -53,7 +61,7 @@ export function runRoutes(services: Services): Router {
         const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
         const result = await simulations.rehearse({
           lesson,
-          known: knownRobotOf(found.record),
+          known: simulated(knownRobotOf(found.record)),
           text,
           start: body.start,
           seed: body.seed,
@@ -95,7 +103,7 @@ export function runRoutes(services: Services): Router {
         const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
         const proof = await simulations.prove({
           lesson,
-          known: knownRobotOf(found.record),
+          known: simulated(knownRobotOf(found.record)),
           text,
           seed: body.seed,
           runs: body.runs,

@@ -173,6 +173,31 @@ describe('a team’s way through the lesson', () => {
     expect(one.body.id).not.toBe(two.body.id);
   });
 
+  it('says in one sentence that a kit which was stored with a distance in % cannot be simulated', async () => {
+    const unit = (to: string) =>
+      demo.db.query(
+        `update kits set definition = jsonb_set(definition, '{sensors}', (
+           select jsonb_agg(case when s->>'id' = 'sounder' then jsonb_set(s, '{modes,0,unit}', to_jsonb($1::text)) else s end)
+             from jsonb_array_elements(definition->'sensors') s)) where slug = 'cobble'`,
+        [to],
+      );
+    await unit('%');
+    for (const what of ['tries', 'proofs']) {
+      const { body } = await demo.api
+        .post(`${lesson('Shag')}/${what}`)
+        .send({ scriptVersion: 1, seed: 1, ...(what === 'tries' ? { start: 'A' } : { runs: 20 }) })
+        .expect(422);
+      expect(body.detail).toBe(
+        'The sounder of the Cobble cannot be simulated: distance is told in cm or mm or in, not in %. Change it on the kit’s page.',
+      );
+    }
+    await unit('cm');
+    await demo.api
+      .post(`${lesson('Shag')}/tries`)
+      .send({ scriptVersion: 1, start: 'A', seed: 1 })
+      .expect(201);
+  });
+
   it('lets no try wait behind the proofs of a class', async () => {
     const done: string[] = [];
     const text = 'sensor floor is light on K3\ndrive 20 %\nwait until floor < threshold\nstop\n';

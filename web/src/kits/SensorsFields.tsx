@@ -1,9 +1,9 @@
 import { typedNumber } from '@vigilum/core/quantity';
 import { Plus } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
-import { facings, readingUnits, sensorKinds, sensorWords } from '@vigilum/core/sensing';
+import { facings, sensorKinds, sensorWords, unitsOfKind, type SensorKind } from '@vigilum/core/sensing';
 import { Panel } from '../ui/Panel.tsx';
-import { newMode, newSensor, type KitForm } from './kitForm.ts';
+import { newMode, newSensor, type KitForm, type ModeForm } from './kitForm.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 
@@ -16,9 +16,13 @@ const modeNumbers = [
   ['samplePeriodMs', 'looks every, ms', 1, 10_000],
 ] as const;
 
+/** The units of a mode's kind, and the one that stands there, so that what is wrong can be seen. */
+const unitsFor = (mode: ModeForm | undefined) =>
+  mode ? [...new Set([...unitsOfKind[mode.kind], mode.unit])] : [];
+
 /** What one sensor can be set to: kind, unit, range, step, period, and the code that means no reading. */
 function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
-  const { control, register, watch, formState } = form;
+  const { control, register, setValue, watch, formState } = form;
   const { fields, append, remove } = useFieldArray({ control, name: `sensors.${i}.modes` });
   const now = watch(`sensors.${i}.modes`);
   const wrong = formState.errors.sensors?.[i]?.modes;
@@ -42,7 +46,14 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
                 <select
                   aria-label={`Mode ${j + 1}`}
                   className={`${cell} min-w-36`}
-                  {...register(`sensors.${i}.modes.${j}.kind`)}
+                  {...register(`sensors.${i}.modes.${j}.kind`, {
+                    // Unit, range and period are those of another kind now.
+                    onChange: (event: { target: { value: string } }) =>
+                      setValue(`sensors.${i}.modes.${j}`, newMode(event.target.value as SensorKind), {
+                        shouldDirty: true,
+                        shouldValidate: true,
+                      }),
+                  })}
                 >
                   {sensorKinds
                     .filter((kind) => kind !== 'wheel')
@@ -59,7 +70,7 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
                   className={`${cell} min-w-24`}
                   {...register(`sensors.${i}.modes.${j}.unit`)}
                 >
-                  {readingUnits.map((unit) => (
+                  {unitsFor(now[j]).map((unit) => (
                     <option key={unit} value={unit}>
                       {unit || 'none'}
                     </option>
@@ -113,7 +124,11 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
           ))}
         </tbody>
       </table>
-      <button type="button" className="btn btn-plain mt-1" onClick={() => append(newMode())}>
+      <button
+        type="button"
+        className="btn btn-plain mt-1"
+        onClick={() => append(newMode(sensorKinds.find((kind) => !now.some((mode) => mode.kind === kind))))}
+      >
         <Plus size={18} aria-hidden="true" /> Another mode
       </button>
     </div>

@@ -1,13 +1,13 @@
 import { Plus } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 import { Panel } from '../ui/Panel.tsx';
-import type { KitForm } from './kitForm.ts';
+import { newSocket, type KitForm } from './kitForm.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 
 /** The sockets of a kit: name, what they take, and the teacher's own label. */
 export function SocketsFields({
-  form: { control, register, watch, formState },
+  form: { control, register, watch, formState, getValues },
 }: {
   form: UseFormReturn<KitForm>;
 }) {
@@ -23,7 +23,7 @@ export function SocketsFields({
           type="button"
           className="btn btn-plain"
           disabled={fields.length >= 40}
-          onClick={() => append({ name: '', takes: 'sensor', drives: '', label: '' })}
+          onClick={() => append(newSocket(getValues('sockets')))}
         >
           <Plus size={18} aria-hidden="true" /> Another socket
         </button>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import { kitFaults, type Kit } from '@vigilum/core/sensing';
-import { blankKit, formOfKit, kitOfForm, newMode, newSensor } from './kitForm.ts';
+import { parseScript } from '@vigilum/core/script';
+import { kitFaults, sensorKinds, type Kit } from '@vigilum/core/sensing';
+import { blankKit, formOfKit, kitOfForm, newMode, newSensor, newSocket } from './kitForm.ts';
 
 const kit: Kit = {
   slug: 'punt',
@@ -84,5 +85,53 @@ describe('the form of a kit', () => {
     expect(kitFaults(kitOfForm({ ...blankKit, sensors: [twice] }))[0]!.says).toMatch(
       /has the mode light twice/,
     );
+  });
+});
+
+describe('a kit of one’s own cannot be wrong by default', () => {
+  it.each(sensorKinds.filter((kind) => kind !== 'wheel'))(
+    'a mode that is set to %s is one of its kind',
+    (kind) => {
+      const form = { ...blankKit, sensors: [{ ...newSensor(1), modes: [newMode(kind)] }] };
+      expect(kitFaults(kitOfForm(form))).toEqual([]);
+    },
+  );
+
+  it('a unit of another kind is told at its field', () => {
+    const modes = [{ ...newMode('distance'), unit: '%' as const }];
+    expect(kitFaults(kitOfForm({ ...blankKit, sensors: [{ ...newSensor(1), modes }] }))).toContainEqual({
+      field: 'sensors.0.modes.0.unit',
+      says: 'sensor 1: distance is told in cm or mm or in, not in %',
+    });
+    const below = [{ ...newMode('distance'), min: '-5' }];
+    expect(
+      kitFaults(kitOfForm({ ...blankKit, sensors: [{ ...newSensor(1), modes: below }] }))[0]!.says,
+    ).toMatch('distance is never below 0');
+  });
+
+  it.each([
+    ['1', false],
+    ['S1', true],
+    ['S-a', true],
+    ['S-1', false],
+    ['K 3', false],
+    ['Port_A', true],
+    ['', false],
+  ])('a socket “%s” can be written in scripts: %s', (name, fine) => {
+    const sockets = [{ name, takes: 'sensor' as const, drives: '', label: '' }, ...blankKit.sockets.slice(1)];
+    expect(kitFaults(kitOfForm({ ...blankKit, sockets })).length === 0).toBe(fine);
+    // The script's own grammar is the judge.
+    expect(parseScript(`sensor nose is touch on ${name}\nstop`).findings.length === 0).toBe(fine);
+  });
+
+  it('another socket has the next name', () => {
+    const next = (...names: string[]) => newSocket(names.map((name) => ({ name, takes: 'sensor' }))).name;
+    expect([next('S1', 'S2'), next('K1', 'K5'), next('left'), next(), next('S1', 'S3')]).toEqual([
+      'S3',
+      'K2',
+      'S1',
+      'S1',
+      'S2',
+    ]);
   });
 });

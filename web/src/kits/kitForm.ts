@@ -1,5 +1,13 @@
 import { typedNumber } from '@vigilum/core/quantity';
-import { cleanKit, type Facing, type Kit, type ReadingUnit, type SensorKind } from '@vigilum/core/sensing';
+import {
+  cleanKit,
+  usualModes,
+  type Facing,
+  type Kit,
+  type ReadingUnit,
+  type SensorKind,
+  type SensorMode,
+} from '@vigilum/core/sensing';
 
 /** A kit while it is typed: numbers are texts until the form is read. */
 export interface ModeForm {
@@ -37,16 +45,21 @@ export interface KitForm {
   rollMs: string;
 }
 
-export const newMode = (): ModeForm => ({
-  kind: 'light',
-  unit: '%',
-  min: '0',
-  max: '100',
-  step: '1',
-  samplePeriodMs: '50',
-  noReading: '',
-  colours: '',
+const text = (value: number | undefined): string => (value === undefined ? '' : String(value));
+
+const modeForm = (mode: SensorMode): ModeForm => ({
+  kind: mode.kind,
+  unit: mode.unit,
+  min: text(mode.min),
+  max: text(mode.max),
+  step: text(mode.step),
+  samplePeriodMs: text(mode.samplePeriodMs),
+  noReading: text(mode.noReading),
+  colours: (mode.colours ?? []).join(', '),
 });
+
+/** A mode as sensors of its kind usually have it. */
+export const newMode = (kind: SensorKind = 'light'): ModeForm => modeForm(usualModes[kind]);
 
 export const newSensor = (n: number): SensorForm => ({
   id: `sensor-${n}`,
@@ -58,13 +71,23 @@ export const newSensor = (n: number): SensorForm => ({
   modes: [newMode()],
 });
 
+/** The next socket for sensors: the last one's name with the number after it, else the first free of S1, S2 … */
+export function newSocket(sockets: readonly { name: string; takes: string }[]): KitForm['sockets'][number] {
+  const taken = new Set(sockets.map(({ name }) => name.trim().toLowerCase()));
+  const last = sockets.filter(({ takes }) => takes === 'sensor').at(-1)?.name ?? '';
+  const stem = /^([A-Za-z_]+)\d+$/.exec(last.trim())?.[1] ?? 'S';
+  let n = 1;
+  while (taken.has(`${stem}${n}`.toLowerCase())) n++;
+  return { name: `${stem}${n}`, takes: 'sensor', drives: '', label: '' };
+}
+
 /** What a new kit starts from. */
 export const blankKit: KitForm = {
   slug: '',
   name: '',
   sockets: [
-    { name: '1', takes: 'sensor', drives: '', label: '' },
-    { name: '2', takes: 'sensor', drives: '', label: '' },
+    { name: 'S1', takes: 'sensor', drives: '', label: '' },
+    { name: 'S2', takes: 'sensor', drives: '', label: '' },
     { name: 'L', takes: 'motor', drives: 'left wheel', label: '' },
     { name: 'R', takes: 'motor', drives: 'right wheel', label: '' },
   ],
@@ -80,8 +103,6 @@ export const blankKit: KitForm = {
   rollMs: '500',
 };
 
-const text = (value: number | undefined): string => (value === undefined ? '' : String(value));
-
 export const formOfKit = (kit: Kit): KitForm => ({
   slug: kit.slug,
   name: kit.name,
@@ -93,16 +114,7 @@ export const formOfKit = (kit: Kit): KitForm => ({
     mountFrom: text(mountMm?.from),
     mountTo: text(mountMm?.to),
     mountAdvice,
-    modes: modes.map((mode) => ({
-      kind: mode.kind,
-      unit: mode.unit,
-      min: text(mode.min),
-      max: text(mode.max),
-      step: text(mode.step),
-      samplePeriodMs: text(mode.samplePeriodMs),
-      noReading: text(mode.noReading),
-      colours: (mode.colours ?? []).join(', '),
-    })),
+    modes: modes.map(modeForm),
   })),
   topDegPerS: text(kit.drive.topDegPerS),
   tauDriveS: text(kit.drive.tauDriveS),

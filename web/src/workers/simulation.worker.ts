@@ -22,7 +22,8 @@ import {
 } from '@vigilum/core/lesson';
 import { parseScript, type Program } from '@vigilum/core/script';
 import { review } from '@vigilum/core/review';
-import { asMeasured } from '@vigilum/core/sensing';
+import { asMeasured, cannotSimulate } from '@vigilum/core/sensing';
+import { Told } from '../ui/told.ts';
 
 /** What a run is made from. A worker keeps the newest one, so that light fields and programs are built once. */
 export interface Job {
@@ -56,6 +57,8 @@ function lessonOf(lesson: Lesson): Lesson {
 function prepare(job: Job): { job: Job; program: Program } {
   const key = JSON.stringify(job);
   if (kept?.key !== key) {
+    const why = cannotSimulate(job.known.kit, job.known.build);
+    if (why) throw new Told(why);
     const lesson = lessonOf(job.lesson);
     kept = { key, job: { ...job, lesson }, program: parseScript(job.text) };
   }
