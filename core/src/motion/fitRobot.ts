@@ -223,7 +223,7 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: F
     if (!brake.ok)
       return refused(
         'Stops alone cannot tell the delay from the braking: both grow with the speed alike.',
-        brake.mend,
+        'Log timed ways, short and long.',
       );
     const look = stops.reduce((sum, { samplePeriodMs }) => sum + samplePeriodMs, 0) / stops.length / 2000;
     const before = look + (1.5 * stepTimeMs) / 1000;

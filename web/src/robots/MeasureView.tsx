@@ -281,7 +281,7 @@ export default function MeasureView() {
         >
           {trials.length === 0 ? (
             <p className="text-ink-2">
-              None yet. Five of each kind, at three settings, tell a number within a tenth.
+              None yet. Five of each kind, at three settings, tell most numbers within a tenth.
             </p>
           ) : (
             <ul className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
