@@ -5,7 +5,8 @@ import type { Lesson } from '@vigilum/core/lesson';
 import { startSimulations } from '../src/jobs/simulations.ts';
 import { usualLessons } from '../src/starter/lessons/index.ts';
 import { shippedKits } from '../src/starter/starter.ts';
-import { tideLine } from '../src/starter/tideLine.ts';
+
+const tideLine = usualLessons.find(({ slug }) => slug === 'tide-line')!;
 
 const knownOf = ({ robot }: Lesson) => ({
   kit: shippedKits.find(({ slug }) => slug === robot!.kit)!,
