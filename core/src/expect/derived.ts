@@ -1,158 +1,15 @@
-import {
-  insideZone,
-  isThere,
-  middleLine,
-  rightOf,
-  solidsAt,
-  type Course,
-  type Solid,
-} from '../course/index.ts';
-import { radians, sin, cos } from '../quantity/index.ts';
-import { REST_MM_PER_S, type Run, type RunEvent, type Signal, type Trace } from '../sim/index.ts';
-import { outlineGap, rayLength, shapesOf, type OutlineSize, type Shapes } from './geometry.ts';
+import { insideZone, isThere, middleLine, rightOf, type Course } from '../course/index.ts';
+import { cos, radians, sin } from '../quantity/index.ts';
+import { REST_MM_PER_S, type Run, type Signal, type Trace } from '../sim/index.ts';
+import { FAR_MM, gapAhead, roomTo } from './amongSolids.ts';
+import { column, level, pointX, pointY, poses, type Derive, type Scene } from './columns.ts';
 import { SOME } from './formula.ts';
+import { numberIn, ofDisplay } from './onDisplay.ts';
 
-/** Name of the signal that tells how far the watching sensor is past a landmark, mm. */
-export const pastSignal = (landmark: string): string => `past ${landmark}`;
-/** How far the watching sensor is off the followed edge, mm. */
-export const offSignal = (track: string): string => `off ${track}`;
-/** How deep the robot's axle is inside a zone, mm. */
-export const inSignal = (zone: string): string => `in ${zone}`;
-/** How deep the opponent's middle is inside a zone, mm. */
-export const opponentInSignal = (zone: string): string => `opponent in ${zone}`;
-/** Room between the robot's outline and a box, mm; far when the box is not there. */
-export const nearSignal = (box: string): string => `room to ${box}`;
-/** 1 while a box is there, else −1. */
-export const thereSignal = (box: string): string => `${box} there`;
-/** How long after a box had left the robot went on, s. */
-export const goesOnSignal = (box: string): string => `goes on after ${box}`;
-/** 1 while the display shows a text, else −1. */
-export const showsSignal = (text: string): string => `shows ${text}`;
-
-/** Nothing is nearer than this: what a signal of room says when there is nothing, mm. */
-const FAR_MM = 100_000;
 /** After a bump it may stand this long before it reverses, s. */
 const AFTER_BUMP_S = 4;
 /** It has gone on when it moves at least so fast, mm/s. */
 const MOVING_MM_PER_S = 15;
-
-/** Where the watching sensor sits on the robot, mm. */
-export interface Watcher {
-  aheadMm: number;
-  rightMm: number;
-}
-
-/** What signals are worked out from beside the trace. */
-export interface Scene {
-  course: Course;
-  watcher: Watcher;
-  outline: OutlineSize;
-  events: readonly RunEvent[];
-  /** Boxes come later by this, s. */
-  laterS: number;
-  programOverS: number | null;
-  /** Sockets of the robot's forward bumpers. */
-  bumpers: readonly string[];
-}
-
-type Derive = (trace: Trace, scene: Scene) => Signal | null;
-
-function column(trace: Trace, unit: string, of: (i: number) => number): Signal {
-  const values = new Float32Array(trace.timesS.length);
-  for (let i = 0; i < values.length; i++) values[i] = of(i);
-  return { unit, values };
-}
-const level = (trace: Trace, unit: string, value: number): Signal => column(trace, unit, () => value);
-
-/** Positions and directions of a trace as plain columns; null when the trace does not hold them. */
-interface Poses {
-  x: Float32Array;
-  y: Float32Array;
-  /** Sine and cosine of the bearing. */
-  s: Float64Array;
-  c: Float64Array;
-}
-
-const directions = new WeakMap<Float32Array, Pick<Poses, 's' | 'c'>>();
-
-function poses(trace: Trace): Poses | null {
-  const { x, y, bearing } = trace.signals;
-  if (!x || !y || !bearing) return null;
-  let found = directions.get(bearing.values);
-  if (!found) {
-    const n = bearing.values.length;
-    found = { s: new Float64Array(n), c: new Float64Array(n) };
-    for (let i = 0; i < n; i++) {
-      const b = radians(bearing.values[i]!);
-      found.s[i] = sin(b);
-      found.c[i] = cos(b);
-    }
-    directions.set(bearing.values, found);
-  }
-  return { x: x.values, y: y.values, ...found };
-}
-
-/** Where a point of the robot is at a sample, mm. */
-const pointX = (p: Poses, i: number, ahead: number, right: number): number =>
-  p.x[i]! + ahead * p.s[i]! + right * p.c[i]!;
-const pointY = (p: Poses, i: number, ahead: number, right: number): number =>
-  p.y[i]! + ahead * p.c[i]! - right * p.s[i]!;
-
-/** What is solid at each sample, made anew only when a box comes, goes or moves. */
-function shapesOver(scene: Scene, which: (solid: Solid) => boolean = () => true): (atS: number) => Shapes {
-  const { course, laterS } = scene;
-  const boxes = course.boxes ?? [];
-  const make = (atS: number) => shapesOf(solidsAt(course, atS - laterS).filter(which));
-  if (boxes.some(({ moves }) => moves)) return make;
-  const changing = boxes.some(({ stays }) => stays);
-  let key: string | null = null;
-  let shapes: Shapes = make(0);
-  if (!changing) return () => shapes;
-  return (atS) => {
-    const now = boxes.map(({ stays }) => (isThere(stays, atS - laterS) ? 1 : 0)).join('');
-    if (now !== key) [key, shapes] = [now, make(atS)];
-    return shapes;
-  };
-}
-
-/** A signal of where the robot stands among solid things; worked out once while neither it nor they move. */
-function ofPose(
-  trace: Trace,
-  over: (atS: number) => Shapes,
-  of: (shapes: Shapes, i: number, p: Poses) => number,
-): Signal | null {
-  const p = poses(trace);
-  if (!p) return null;
-  let [shapes, value]: [Shapes | null, number] = [null, 0];
-  return column(trace, 'mm', (i) => {
-    const now = over(trace.timesS[i]!);
-    const stands = now === shapes && p.x[i] === p.x[i - 1] && p.y[i] === p.y[i - 1] && p.s[i] === p.s[i - 1];
-    if (!stands) [shapes, value] = [now, Math.min(FAR_MM, of(now, i, p))];
-    return value;
-  });
-}
-
-/** Room between the robot and whatever solid things `which` chooses. */
-const roomTo =
-  (which: (solid: Solid) => boolean): Derive =>
-  (trace, scene) => {
-    const { outline } = scene;
-    const swing = Math.hypot(outline.lengthMm, outline.widthMm);
-    let [before, room]: [Shapes | null, number] = [null, 0];
-    return ofPose(trace, shapesOver(scene, which), (shapes, i, { x, y, s, c }) => {
-      // The room grows by no more than the robot's farthest point goes.
-      const atMost =
-        shapes === before
-          ? room +
-            1e-3 +
-            Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) +
-            swing * Math.hypot(s[i]! - s[i - 1]!, c[i]! - c[i - 1]!)
-          : Infinity;
-      before = shapes;
-      room = outlineGap(shapes, outline, x[i]!, y[i]!, s[i]!, c[i]!, atMost);
-      return room;
-    });
-  };
 
 /** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
 const MM_PER_DEG = (60 * Math.PI) / 180;
@@ -166,30 +23,6 @@ export function motionOf(trace: Trace): Signal | null {
     'mm/s',
     (i) => Math.abs(speed.values[i]!) + MM_PER_DEG * Math.abs(turning?.values[i] ?? 0),
   );
-}
-
-/** The last number in a text; null where it has none. */
-function numberIn(text: string): number | null {
-  const found = /-?\d+(?:\.\d+)?(?!.*\d)/.exec(text);
-  return found ? Number(found[0]) : null;
-}
-
-/** A signal of what stands on the display: `start` until the first text, then what `of` makes of each when it is shown. */
-function ofDisplay(
-  trace: Trace,
-  { events }: Scene,
-  start: number,
-  of: (text: string, atS: number) => number,
-): Signal {
-  const texts = events.filter(({ kind }) => kind === 'display');
-  let [at, now] = [0, start];
-  return column(trace, '', (i) => {
-    while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
-      const { text, atS } = texts[at++]!;
-      now = of(text, atS);
-    }
-    return now;
-  });
 }
 
 /** Signals with a name of their own. */
@@ -223,12 +56,7 @@ const plain: Record<string, Derive> = {
       Math.min(room(i, 0, trackMm / 2), room(i, 0, -trackMm / 2), room(i, axleFromFrontMm - lengthMm / 2, 0)),
     );
   },
-  'gap ahead': (trace, scene) => {
-    const front = scene.outline.axleFromFrontMm;
-    return ofPose(trace, shapesOver(scene), (shapes, i, p) =>
-      rayLength(shapes, pointX(p, i, front, 0), pointY(p, i, front, 0), p.s[i]!, p.c[i]!),
-    );
-  },
+  'gap ahead': gapAhead,
   /** How far it has backed away from the nearest it came to what is ahead. */
   backed: (trace, scene) => {
     const gap = signalOf('gap ahead', trace, scene)?.values;
@@ -459,46 +287,4 @@ export function restTime(trace: Trace): number | null {
   let i = motion.length;
   while (i > 0 && motion[i - 1]! <= REST_MM_PER_S) i--;
   return i === motion.length ? null : trace.timesS[i]!;
-}
-
-/** What a team measured on the floor, by ruler, protractor, stopwatch or count. What was not measured is left out. */
-export interface Measured {
-  /** How far the watching sensor stands past a landmark, mm. */
-  pastMm?: number;
-  landmark?: string;
-  /** From the front to the wall, mm. */
-  gapMm?: number;
-  turnedDeg?: number;
-  /** A count, as shown or as counted. */
-  count?: number;
-  /** Whether it came to rest by itself. */
-  rested: boolean;
-  /** Seconds from start to rest, if a stopwatch ran. */
-  tookS: number | null;
-}
-
-/**
- * Measurements as a trace of as many samples as are known: the same expectations judge it. A time that was
- * not taken leaves the clock out, so that what needs a clock cannot be told.
- */
-export function evidenceOfMeasured(measured: Measured): Trace {
-  const { landmark, pastMm, gapMm, turnedDeg, count, rested, tookS } = measured;
-  const timesS = tookS === null ? [0] : [0, tookS];
-  const last = rested ? 0 : 100;
-  const row = (values: number[]) => Float32Array.from(values.slice(-timesS.length));
-  const both = (unit: string, value: number): Signal => ({ unit, values: row([value, value]) });
-  return {
-    timesS: Float32Array.from(timesS),
-    ...(rested ? { lasts: true } : {}),
-    signals: {
-      ...(landmark !== undefined && pastMm !== undefined
-        ? { [pastSignal(landmark)]: both('mm', pastMm) }
-        : {}),
-      ...(gapMm === undefined ? {} : { 'gap ahead': both('mm', gapMm) }),
-      ...(turnedDeg === undefined ? {} : { turned: both('deg', turnedDeg) }),
-      ...(count === undefined ? {} : { 'number shown': both('', count) }),
-      speed: { unit: 'mm/s', values: row([100, last]) },
-      ...(tookS === null ? {} : { clock: { unit: 's', values: row([0, tookS]) } }),
-    },
-  };
 }

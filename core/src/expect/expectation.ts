@@ -1,7 +1,8 @@
 import type { Course } from '../course/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
 import type { Trace } from '../sim/index.ts';
-import { withSignals, type Scene } from './derived.ts';
+import type { Scene } from './columns.ts';
+import { withSignals } from './derived.ts';
 import { brokenSince, robustness } from './robustness.ts';
 import type { Expectation, Judgement } from './sentences.ts';
 import { templateOf } from './templates.ts';

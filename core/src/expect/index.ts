@@ -1,7 +1,10 @@
 export * from './sentences.ts';
 export * from './formula.ts';
 export { brokenSince, robustness } from './robustness.ts';
+export * from './signalNames.ts';
+export type { Scene, Watcher } from './columns.ts';
 export * from './derived.ts';
+export * from './measured.ts';
 export * from './expectation.ts';
 export * from './wilson.ts';
 export * from './proof.ts';

@@ -1,18 +1,17 @@
 import type { Course } from '../course/index.ts';
 import { formatNumber } from '../quantity/index.ts';
 import { REST_MM_PER_S, type Trace } from '../sim/index.ts';
+import { motionOf, restTime } from './derived.ts';
 import {
   goesOnSignal,
   inSignal,
-  motionOf,
   nearSignal,
   offSignal,
   opponentInSignal,
   pastSignal,
-  restTime,
   showsSignal,
   thereSignal,
-} from './derived.ts';
+} from './signalNames.ts';
 import type { Expectation, ExpectationKind, Happening } from './sentences.ts';
 import {
   above,
