@@ -2,18 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';
+import type { VerdictPrint } from '../server/src/test/verdictPrints.ts';
 import { expect, test } from './test.ts';
-
-/** As `server/src/test/verdictPrints.ts` makes it. */
-interface VerdictPrint {
-  run: string;
-  setup: number;
-  record: number;
-  samples: number;
-  end: string;
-  verdicts: string;
-  margins: string;
-}
 
 const bundle = (format: 'esm' | 'iife', outfile: string) =>
   build({

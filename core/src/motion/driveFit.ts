@@ -47,3 +47,15 @@ export function driveFitOf(
     stops: stops(),
   };
 }
+
+/** Whether a drive stands in for the kit's in a measure. */
+export const usesMeasure = (drive: DriveFit | null | undefined, measure: Measure): boolean =>
+  fieldsOf[measure].some((field) => drive?.[field] !== undefined);
+
+/** A drive without a measure; null where nothing is left of it. */
+export function withoutMeasure(drive: DriveFit | null | undefined, measure: Measure): DriveFit | null {
+  const left = Object.entries(drive ?? {}).filter(
+    ([field]) => !fieldsOf[measure].includes(field as keyof DriveFit),
+  );
+  return left.length > 0 ? Object.fromEntries(left) : null;
+}

@@ -1,5 +1,6 @@
 import { linearRegression } from 'simple-statistics';
 import { found, refused, type Outcome } from '../quantity/index.ts';
+import { throughOrigin } from './interval.ts';
 import type { Reaction } from './stopping.ts';
 
 /** How far a robot went on after what it should stop at, at a speed. */
@@ -35,10 +36,7 @@ export function fitBraking(points: readonly StopPoint[], reaction: Reaction): Ou
   const good = points.filter(({ speedMmPerS, stopMm }) => speedMmPerS > 0 && Number.isFinite(stopMm));
   if (good.length < 2)
     return refused('There are too few trials to fit.', 'Log at least two trials with a ruler.');
-  const [xy, xx] = good.reduce(([a, b], { speedMmPerS: v, stopMm }) => [a + v * stopMm, b + v * v] as const, [
-    0, 0,
-  ] as readonly [number, number]);
-  const slopeS = xy / xx;
+  const slopeS = throughOrigin(good.map(({ speedMmPerS, stopMm }) => [speedMmPerS, stopMm] as const)).value;
   const always = reaction.samplePeriodS / 2 + 1.5 * reaction.stepTimeS + reaction.commandDelayS;
   const tauBrakeS = slopeS - always;
   if (tauBrakeS < LEAST_TAU_S || tauBrakeS > MOST_TAU_S)

@@ -199,6 +199,14 @@ function fitDead(creeps: readonly Extract<RobotTrial, { kind: 'creep' }>[]): Out
   });
 }
 
+/** Mean period of the sensors that stops were seen by, s; 0 where there are none. */
+export function meanLookS(trials: readonly RobotTrial[]): number {
+  const stops = of(trials, 'stop');
+  return (
+    stops.reduce((sum, { samplePeriodMs }) => sum + samplePeriodMs / 1000, 0) / Math.max(1, stops.length)
+  );
+}
+
 /** What trials say of a robot, number by number. Trials that say nothing (no way, no speed) are left out. */
 export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: FitInput): RobotFit {
   const ways = of(trials, 'way').filter(
@@ -225,7 +233,7 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: F
         'Stops alone cannot tell the delay from the braking: both grow with the speed alike.',
         'Log timed ways, short and long.',
       );
-    const look = stops.reduce((sum, { samplePeriodMs }) => sum + samplePeriodMs, 0) / stops.length / 2000;
+    const look = meanLookS(stops) / 2;
     const before = look + (1.5 * stepTimeMs) / 1000;
     const value = stopsAfter.value.value - before - brake.value.value;
     // Both are uncertain, independently of each other.

@@ -1,17 +1,18 @@
 import { useState } from 'react';
 import {
   driveFitOf,
-  fieldsOf,
   fitRobot,
+  meanLookS,
   measuresOfDrive,
   topSpeedMmPerS,
+  usesMeasure,
+  withoutMeasure,
   type Estimate,
   type Measure,
   type RobotFit,
   type RobotTrial,
 } from '@vigilum/core/motion';
 import { formatNumber, type Outcome } from '@vigilum/core/quantity';
-import type { DriveFit } from '@vigilum/core/sensing';
 import type { Braking, RobotDetail, RobotTrials } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useChange, useRobotTrials } from '../data/queries.ts';
@@ -116,16 +117,6 @@ function StopsApart({ fit }: { fit: RobotFit }) {
   );
 }
 
-const uses = (braking: DriveFit | null, measure: Measure): boolean =>
-  fieldsOf[measure].some((field) => braking?.[field] !== undefined);
-
-const without = (braking: DriveFit | null, measure: Measure): DriveFit | null => {
-  const left = Object.entries(braking ?? {}).filter(
-    ([field]) => !fieldsOf[measure].includes(field as keyof DriveFit),
-  );
-  return left.length > 0 ? Object.fromEntries(left) : null;
-};
-
 function trialSays(trial: RobotTrial): string {
   switch (trial.kind) {
     case 'way': {
@@ -159,9 +150,7 @@ function Numbers({ detail, data }: { detail: RobotDetail; data: RobotTrials }) {
     kitTopMmPerS: topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm),
   };
   const fit = fitRobot({ ...given, trials: all });
-  const periods = all.flatMap((trial) => (trial.kind === 'stop' ? [trial.samplePeriodMs / 1000] : []));
-  const lookS = periods.reduce((sum, s) => sum + s, 0) / Math.max(1, periods.length);
-  const drives = driveFitOf(fit, { ...given, wheelDiameterMm: build.wheelDiameterMm, lookS });
+  const drives = driveFitOf(fit, { ...given, wheelDiameterMm: build.wheelDiameterMm, lookS: meanLookS(all) });
   const rows = rowsOf(fit, detail);
   const { braking } = data;
   return (
@@ -190,7 +179,7 @@ function Numbers({ detail, data }: { detail: RobotDetail; data: RobotTrials }) {
           {measuresOfDrive.map((measure) => {
             const { title, unit, estimate, shown, kitSays, changes } = rows[measure];
             const fitted = drives[measure];
-            const used = uses(braking, measure);
+            const used = usesMeasure(braking, measure);
             return (
               <tr key={measure} className="border-t border-line-soft align-top">
                 <th scope="row" className="py-2 text-left font-bold">
@@ -235,7 +224,7 @@ function Numbers({ detail, data }: { detail: RobotDetail; data: RobotTrials }) {
                         type="button"
                         className="btn btn-plain"
                         disabled={save.isPending}
-                        onClick={() => save.mutate(without(braking, measure))}
+                        onClick={() => save.mutate(withoutMeasure(braking, measure))}
                       >
                         Back to the kit’s
                       </button>

@@ -182,12 +182,17 @@ export function TrialLogger({ detail }: { detail: RobotDetail }) {
             />
           </div>
         ) : null}
-        {kind === 'stop' ? (
+        {kind === 'stop' && !fitting ? (
+          <p role="alert" className="col-span-2 text-fault">
+            No sensor that could see an edge is fitted. Say under Build what is plugged in.
+          </p>
+        ) : null}
+        {kind === 'stop' && fitting ? (
           <label className="col-span-2 flex flex-col gap-0.5">
             <span className="text-ink-2">seen by</span>
             <select
               className="input w-full"
-              value={fitting?.socket ?? ''}
+              value={fitting.socket}
               onChange={(event) => setSocket(event.target.value)}
             >
               {looking.map(({ socket: name, mode }) => (

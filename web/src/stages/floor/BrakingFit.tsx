@@ -1,16 +1,10 @@
 import { formatNumber } from '@vigilum/core/quantity';
-import { fitBraking, reactionOf, topSpeedMmPerS } from '@vigilum/core/motion';
+import { fitBraking, reactionOf, topSpeedMmPerS, withoutMeasure } from '@vigilum/core/motion';
 import type { Braking } from '@vigilum/contract/types';
 import { api } from '../../data/api.ts';
 import { robotChange } from '../../reading/saves.ts';
 import { useChange } from '../../data/queries.ts';
 import type { StageContext } from '../../workspace/context.ts';
-
-/** What was measured of the drive but for its stopping; nothing where nothing is left. */
-function without(braking: Braking['braking']): Braking['braking'] {
-  const { tauBrakeS: _, commandDelayMs: __, ...rest } = braking ?? {};
-  return Object.keys(rest).length > 0 ? rest : null;
-}
 
 /** What the trials say about this robot's stopping, and the way to let the simulation use it. */
 export function BrakingFit({ context }: { context: StageContext }) {
@@ -72,7 +66,7 @@ export function BrakingFit({ context }: { context: StageContext }) {
               type="button"
               className="btn btn-plain"
               disabled={save.isPending}
-              onClick={() => save.mutate(without(braking ?? null))}
+              onClick={() => save.mutate(withoutMeasure(braking, 'stops'))}
             >
               Back to the kit’s
             </button>
