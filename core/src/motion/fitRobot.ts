@@ -49,6 +49,8 @@ export const LEAST_TRIALS = 3;
 const APART = 2;
 /** A number whose interval is wider than this share of it is no measurement. */
 const WIDEST = 0.5;
+/** Tape and protractor are read to a whole mm and degree: what rounding hides, though readings be all alike (1/√12). */
+const READ_SD = Math.sqrt(1 / 12);
 /** Shorter drives are all run-up and braking, s. */
 export const SHORTEST_WAY_S = 0.5;
 
@@ -101,13 +103,14 @@ function fitWays(
             q: way.speedPercent / 100,
             y: bow(way),
           })),
+          READ_SD,
         )
       : null;
   if (!both) {
     const lag = drive.tauBrakeS - drive.tauDriveS;
     const points = ways.map((way) => [(way.speedPercent / 100) * (way.seconds + lag), bow(way)] as const);
     return {
-      top: sure('its speed', throughOrigin(points), 'Log more ways, the longer the better.'),
+      top: sure('its speed', throughOrigin(points, READ_SD), 'Log more ways, the longer the better.'),
       brake: least,
     };
   }
@@ -134,9 +137,9 @@ function fitMismatch(ways: readonly Way[], trackMm: number): Outcome<Estimate> {
     asideMm === null ? [] : [[wentMm ** 2 / (2 * trackMm), asideMm] as const],
   );
   if (told.length < LEAST_TRIALS) return tooFew('way with its drift to the side', told.length);
-  const one = throughOrigin(told);
+  const one = throughOrigin(told, READ_SD);
   if (one.low <= 0 && one.high >= 0) {
-    const most = (100 * Math.max(-one.low, one.high)).toFixed(1);
+    const most = (100 * Math.max(-one.low, one.high)).toFixed(2);
     return refused(
       `It drives straight as far as these trials can tell: its wheels differ by less than ${most} %.`,
       'Longer ways tell more.',
@@ -154,6 +157,8 @@ function fitTrack(turns: readonly Extract<RobotTrial, { kind: 'turn' }>[]): Outc
       turns.map(
         ({ askedDeg, turnedDeg, trackMm }) => [Math.abs(turnedDeg), Math.abs(askedDeg) * trackMm] as const,
       ),
+      // A degree of the protractor, in the same product.
+      READ_SD * Math.max(...turns.map((turn) => turn.trackMm)),
     ),
     'Log more turns, two or three times round each.',
   );
@@ -222,7 +227,10 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: F
     const speed = (top.ok ? top.value.value : kitTopMmPerS) / 100;
     return sure(
       'how it stops',
-      throughOrigin(stops.map(({ speedPercent, pastMm }) => [speed * speedPercent, pastMm] as const)),
+      throughOrigin(
+        stops.map(({ speedPercent, pastMm }) => [speed * speedPercent, pastMm] as const),
+        READ_SD,
+      ),
       'Log more stops, at a fast speed.',
     );
   })();

@@ -30,18 +30,24 @@ export const estimate = (value: number, standardError: number, degrees: number, 
   return { value, low: value - half, high: value + half, trials };
 };
 
-/** Slope of y = slope × x by least squares through the origin, with its standard error (as NIST StRD NoInt1). */
-export function throughOrigin(points: readonly (readonly [x: number, y: number])[]): Estimate {
+/** Slope of y = slope × x by least squares through the origin, with its standard error (as NIST StRD NoInt1); scatter is `leastSd` at least. */
+export function throughOrigin(points: readonly (readonly [x: number, y: number])[], leastSd = 0): Estimate {
   const xx = points.reduce((sum, [x]) => sum + x * x, 0);
   const slope = points.reduce((sum, [x, y]) => sum + x * y, 0) / xx;
   const rest = points.reduce((sum, [x, y]) => sum + (y - slope * x) ** 2, 0);
   const degrees = points.length - 1;
-  return estimate(slope, Math.sqrt(rest / Math.max(1, degrees) / xx), degrees, points.length);
+  return estimate(
+    slope,
+    Math.max(leastSd, Math.sqrt(rest / Math.max(1, degrees))) / Math.sqrt(xx),
+    degrees,
+    points.length,
+  );
 }
 
 /** a and b of y = a·p + b·q by least squares; null where p and q cannot be told apart. */
 export function twoTerms(
   points: readonly { p: number; q: number; y: number }[],
+  leastSd = 0,
 ): { a: Estimate; b: Estimate } | null {
   const sum = (of: (point: { p: number; q: number; y: number }) => number) =>
     points.reduce((total, point) => total + of(point), 0);
@@ -51,7 +57,10 @@ export function twoTerms(
   const [py, qy] = [sum(({ p, y }) => p * y), sum(({ q, y }) => q * y)];
   const [a, b] = [(qq * py - pq * qy) / det, (pp * qy - pq * py) / det];
   const degrees = points.length - 2;
-  const variance = sum(({ p, q, y }) => (y - a * p - b * q) ** 2) / Math.max(1, degrees);
+  const variance = Math.max(
+    leastSd ** 2,
+    sum(({ p, q, y }) => (y - a * p - b * q) ** 2) / Math.max(1, degrees),
+  );
   return {
     a: estimate(a, Math.sqrt((variance * qq) / det), degrees, points.length),
     b: estimate(b, Math.sqrt((variance * pp) / det), degrees, points.length),

@@ -49,7 +49,7 @@ const advice: Record<RobotTrialKind, string> = {
 const start = { speed: '100', seconds: '2', asked: '720' } as const;
 
 /** What to run, in the step script, with the numbers typed so far. */
-function program(kind: RobotTrialKind, typed: Partial<Record<Field, string>>, sensor: string): string {
+function program(kind: RobotTrialKind, typed: Partial<Record<Field, string>>): string {
   const speed = typed.speed || '…';
   switch (kind) {
     case 'way':
@@ -57,7 +57,7 @@ function program(kind: RobotTrialKind, typed: Partial<Record<Field, string>>, se
     case 'turn':
       return `turn right ${typed.asked || '…'} deg at 20 %`;
     case 'stop':
-      return `drive ${speed} %\nwait until ${sensor} sees the edge\nstop`;
+      return `drive ${speed} %\nwait until eye < threshold\nstop`;
     case 'creep':
       return `drive ${speed} % for 2 s\nstop`;
   }
@@ -141,8 +141,8 @@ export function TrialLogger({ detail }: { detail: RobotDetail }) {
           setTried(false);
         }}
       />
-      <pre className="rounded-lg border border-line bg-paper px-3 py-2 font-mono text-ink">
-        {program(kind, typed, fitting ? sensorWords[fitting.mode] : 'a sensor')}
+      <pre className="rounded-lg border border-line bg-paper px-3 py-2 font-mono whitespace-pre-wrap text-ink">
+        {program(kind, typed)}
       </pre>
       <p className="text-ink-2">{advice[kind]}</p>
       <div className="grid grid-cols-2 gap-3">
