@@ -74,6 +74,7 @@ export const courseSchema = Joi.object<Course>({
         turnDeg: bearing,
         round: Joi.boolean(),
         reflectance: share,
+        light: Joi.boolean(),
         stays,
         moves: Joi.object({
           to: point.required(),

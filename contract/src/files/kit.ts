@@ -46,6 +46,8 @@ export const kitSchema = Joi.object<Kit>({
     tauCoastS: within(0.001, 10).required(),
     commandDelayMs: within(0, 1000).required(),
     deadPercent: within(0, 30),
+    accelLimitMmPerS2: within(100, 100_000),
+    wallFriction: within(0, 2),
   }).required(),
   stepTimeMs: within(0.1, 1000).required(),
   atProgramEnd: byField('kind', { stop: {}, roll: { forMs: within(0, 60_000).required() } }).required(),

@@ -31,6 +31,7 @@ export const driveFit = Joi.object<DriveFit>({
   tauBrakeS: within(0.005, 2),
   commandDelayMs: within(0, 1000),
   deadPercent: within(0, 30),
+  accelLimitMmPerS2: within(100, 100_000),
   mismatch: within(-0.3, 0.3),
   scrub: within(-0.5, 1),
 });

@@ -92,6 +92,8 @@ export interface Box extends Point {
   turnDeg?: number;
   round?: boolean;
   reflectance?: number;
+  /** So light that the robot pushes it along; what does not say stands fast. */
+  light?: boolean;
   /** When it is there; always when not said. */
   stays?: Stay[];
   /** Goes to another place and back, over and over, from a moment on. */

@@ -32,6 +32,16 @@ export function courseFaults(course: Course): PartFault[] {
     ...doubled(course.starts, ({ name }) => name, 'starts', 'starts'),
     ...doubled(course.landmarks, id, 'landmarks', 'landmarks'),
     ...doubled(course.boxes ?? [], id, 'boxes', 'boxes'),
+    ...(course.boxes ?? []).flatMap(({ name, light, moves }, i) =>
+      light && moves
+        ? [
+            {
+              field: `boxes.${i}.light`,
+              says: `“${name}” moves by itself, so it cannot be one that is pushed along`,
+            },
+          ]
+        : [],
+    ),
     ...doubled(course.zones ?? [], id, 'zones', 'zones'),
     ...doubled(course.tracks ?? [], id, 'tracks', 'tracks'),
     ...(course.tracks ?? []).flatMap(({ name, mark }, i) =>

@@ -155,6 +155,14 @@ function put(thing: unknown, [key, ...rest]: string[], value: unknown): unknown 
 export const setField = (course: Course, ref: ItemRef, path: string, value: unknown): Course =>
   withItem(course, ref, (item) => put(item, path.split('.'), value) as Item);
 
+/** Makes a box one that is pushed along, or one that stands fast. */
+export const setLight = (course: Course, index: number, light: boolean): Course => ({
+  ...course,
+  boxes: (course.boxes ?? []).map(({ light: _, ...box }, i) =>
+    (i === index ? light : _) ? { ...box, light: true } : box,
+  ),
+});
+
 const free = (taken: readonly { id: string }[] | undefined, stem: string): string => {
   for (let n = 1; ; n++) if (!taken?.some(({ id }) => id === `${stem}-${n}`)) return `${stem}-${n}`;
 };

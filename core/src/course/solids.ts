@@ -13,27 +13,34 @@ export interface Solid {
   reflectance: number;
 }
 
-const corner = (box: Box, along: number, across: number, middle: Point): Point => {
-  const b = radians(box.turnDeg ?? 0);
+/** Where a box stands and how it is turned. */
+export interface BoxPlace extends Point {
+  turnDeg?: number | undefined;
+}
+
+const corner = (along: number, across: number, middle: BoxPlace): Point => {
+  const b = radians(middle.turnDeg ?? 0);
   return {
     xMm: middle.xMm + across * cos(b) + along * sin(b),
     yMm: middle.yMm - across * sin(b) + along * cos(b),
   };
 };
 
-/** The four corners of a box round a middle. */
-export function cornersOf(box: Box, middle: Point = box): Point[] {
+/** The four corners of a box at a place. */
+export function cornersOf(box: Box): Point[];
+export function cornersOf(box: Pick<Box, 'widthMm' | 'depthMm'>, middle: BoxPlace): Point[];
+export function cornersOf(box: Pick<Box, 'widthMm' | 'depthMm'>, middle: BoxPlace = box as Box): Point[] {
   const [a, w] = [box.depthMm / 2, box.widthMm / 2];
   return [
     [-a, -w],
     [-a, w],
     [a, w],
     [a, -w],
-  ].map(([along, across]) => corner(box, along!, across!, middle));
+  ].map(([along, across]) => corner(along!, across!, middle));
 }
 
 /** Where a box is at a time: on its way to and fro if it moves. */
-export function boxPlace(box: Box, atS: number): Point {
+export function boxPlace(box: Box, atS: number): BoxPlace {
   const { moves } = box;
   if (!moves || atS <= moves.fromS) return box;
   const [dx, dy] = [moves.to.xMm - box.xMm, moves.to.yMm - box.yMm];
@@ -41,15 +48,18 @@ export function boxPlace(box: Box, atS: number): Point {
   if (far === 0) return box;
   const gone = ((atS - moves.fromS) * moves.speedMmPerS) % (2 * far);
   const t = (gone <= far ? gone : 2 * far - gone) / far;
-  return { xMm: box.xMm + t * dx, yMm: box.yMm + t * dy };
+  return { xMm: box.xMm + t * dx, yMm: box.yMm + t * dy, turnDeg: box.turnDeg };
 }
 
 /** Whether something with these stays is there at a time. */
 export const isThere = (stays: readonly Stay[] | undefined, atS: number): boolean =>
   !stays || stays.some(({ fromS, toS }) => atS >= fromS && (toS === null || atS < toS));
 
-/** Everything solid of a course as it stands at a time, s; boxes that are not there are left out. */
-export function solidsAt(course: Course, atS: number): Solid[] {
+/**
+ * Everything solid of a course as it stands at a time, s; boxes that are not there are left out. `pushed` says where light ones have
+ * come to, by their index.
+ */
+export function solidsAt(course: Course, atS: number, pushed?: (box: number) => BoxPlace | null): Solid[] {
   const { widthMm: w, heightMm: h } = course;
   const solids: Solid[] = (course.walls ?? []).map(({ from, to, reflectance }) => ({
     box: -1,
@@ -73,7 +83,7 @@ export function solidsAt(course: Course, atS: number): Solid[] {
   }
   (course.boxes ?? []).forEach((box, index) => {
     if (!isThere(box.stays, atS)) return;
-    const middle = boxPlace(box, atS);
+    const middle = (box.light && pushed?.(index)) || boxPlace(box, atS);
     const corners = cornersOf(box, middle);
     solids.push({
       box: index,

@@ -1,6 +1,6 @@
 import { insideZone, isThere, middleLine, rightOf, type Course } from '../course/index.ts';
 import { cos, radians, sin } from '../quantity/index.ts';
-import { REST_MM_PER_S, type Run, type Signal, type Trace } from '../sim/index.ts';
+import { boxSignals, REST_MM_PER_S, type Run, type Signal, type Trace } from '../sim/index.ts';
 import { FAR_MM, gapAhead, roomTo } from './amongSolids.ts';
 import { column, level, pointX, pointY, poses, type Derive, type Scene } from './columns.ts';
 import { SOME } from './formula.ts';
@@ -174,6 +174,16 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
       const zone = scene.course.zones?.find((z) => z.id === id);
       const x = trace.signals['opponent x']?.values;
       const y = trace.signals['opponent y']?.values;
+      return zone && x && y ? column(trace, 'mm', (i) => insideZone(zone, x[i]!, y[i]!)) : null;
+    },
+  ],
+  [
+    'box ',
+    // “box crate in harbour”: how deep the middle of a light box is inside a zone, mm.
+    (words) => (trace, scene) => {
+      const [id = '', place] = words.split(' in ');
+      const zone = scene.course.zones?.find((z) => z.id === place);
+      const [x, y] = boxSignals(id).map((name) => trace.signals[name]?.values);
       return zone && x && y ? column(trace, 'mm', (i) => insideZone(zone, x[i]!, y[i]!)) : null;
     },
   ],

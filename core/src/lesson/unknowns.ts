@@ -55,8 +55,9 @@ export const unknowns: readonly Unknown[] = [
   },
   {
     id: 'boxes',
-    says: 'Walls and boxes stand fast; only the other robot gives way.',
-    shows: 'A light box is pushed along and is no longer where the next team expects it. Weigh it down.',
+    says: 'Boxes stand fast, or are said to be light; those slide where they are pushed and cost the robot no strength.',
+    shows:
+      'A box that is heavy to push slows the robot and makes its wheels slip; one light box does not push another. Weigh down what shall stand.',
     touches: ({ course }) => (course.boxes ?? []).length > 0,
   },
   {

@@ -11,7 +11,7 @@ export const fieldsOf: Record<Measure, readonly (keyof DriveFit)[]> = {
   straight: ['mismatch'],
   turns: ['scrub'],
   'dead zone': ['deadPercent'],
-  stops: ['tauBrakeS', 'commandDelayMs'],
+  stops: ['tauBrakeS', 'commandDelayMs', 'accelLimitMmPerS2'],
 };
 
 /** A motor that brakes faster is none, s. */
@@ -31,13 +31,23 @@ export function driveFitOf(
     lookS,
   }: Omit<FitInput, 'trials' | 'kitTopMmPerS'> & { wheelDiameterMm: number; lookS: number },
 ): Record<Measure, DriveFit | null> {
-  const { topMmPerS, mismatch, trackMm: track, deadPercent, stopsAfterS, tauBrakeS, commandDelayS } = fit;
+  const {
+    topMmPerS,
+    mismatch,
+    trackMm: track,
+    deadPercent,
+    stopsAfterS,
+    tauBrakeS,
+    commandDelayS,
+    accelLimitMmPerS2,
+  } = fit;
   const stops = (): DriveFit | null => {
+    const limit = accelLimitMmPerS2.ok ? { accelLimitMmPerS2: accelLimitMmPerS2.value.value } : {};
     if (tauBrakeS.ok && commandDelayS.ok)
-      return { tauBrakeS: tauBrakeS.value.value, commandDelayMs: 1000 * commandDelayS.value.value };
+      return { tauBrakeS: tauBrakeS.value.value, commandDelayMs: 1000 * commandDelayS.value.value, ...limit };
     if (!stopsAfterS.ok) return null;
     const rest = stopsAfterS.value.value - lookS / 2 - (1.5 * stepTimeMs + drive.commandDelayMs) / 1000;
-    return rest >= LEAST_TAU_S ? { tauBrakeS: rest, commandDelayMs: drive.commandDelayMs } : null;
+    return rest >= LEAST_TAU_S ? { tauBrakeS: rest, commandDelayMs: drive.commandDelayMs, ...limit } : null;
   };
   return {
     speed: topMmPerS.ok ? { topDegPerS: (360 * topMmPerS.value.value) / (Math.PI * wheelDiameterMm) } : null,

@@ -3,6 +3,7 @@ import {
   driveFitOf,
   fieldsOf,
   fitRobot,
+  lagWay,
   measuresOfDrive,
   studentHalf,
   twoTerms,
@@ -31,6 +32,8 @@ interface Real {
   dead: number;
   tauBrake: number;
   delay: number;
+  /** The most that a wheel gains or loses, mm/s². */
+  limit?: number;
 }
 
 /** Seeded noise (mulberry32) and normal numbers from it (Box and Muller 1958). */
@@ -60,8 +63,10 @@ function drives(
     const on = t >= real.delay && t < stopsAt + real.delay && percent >= real.dead;
     const goal = on ? (real.top * percent) / 100 : 0;
     const tau = on ? drive.tauDriveS : real.tauBrake;
-    left += ((goal * (1 + real.mismatch / 2) - left) * dt) / tau;
-    right += ((goal * (1 - real.mismatch / 2) - right) * dt) / tau;
+    const most = real.limit ?? Infinity;
+    const gains = (v: number, to: number) => Math.max(-most, Math.min(most, (to - v) / tau)) * dt;
+    left += gains(left, goal * (1 + real.mismatch / 2));
+    right += gains(right, goal * (1 - real.mismatch / 2));
     theta += ((left - right) / real.track) * dt;
     const v = (left + right) / 2;
     x += v * Math.sin(theta) * dt;
@@ -70,8 +75,15 @@ function drives(
   return { along: y, aside: x };
 }
 
+/** The way that a wheel rolls while it brakes, by small Euler steps. */
+function brakes(speed: number, { tauBrake, limit = Infinity }: Real): number {
+  let [v, way] = [speed, 0];
+  for (const dt = 1e-4; v > 0.01; way += v * dt) v -= Math.min(v / tauBrake, limit) * dt;
+  return way;
+}
+
 /** Three times five trials of each kind, read by hand: tape to 3 mm, protractor to 2°, set down to half a degree. */
-function trialsOf(real: Real, seed: number, times = 5): RobotTrial[] {
+function trialsOf(real: Real, seed: number, times = 5, speeds = [20, 40, 60]): RobotTrial[] {
   const { uniform, normal } = dice(seed);
   const five = <T>(of: () => T): T[] => Array.from({ length: times }, of);
   const ways = [0.5, 1, 2].flatMap((seconds) =>
@@ -94,7 +106,7 @@ function trialsOf(real: Real, seed: number, times = 5): RobotTrial[] {
       trackMm: TRACK,
     })),
   );
-  const stops = [20, 40, 60].flatMap((speedPercent) =>
+  const stops = speeds.flatMap((speedPercent) =>
     five((): RobotTrial => {
       const v = (real.top * speedPercent) / 100;
       // The look may come at once or one period late, the step as well, and a further step passes before the command.
@@ -102,7 +114,7 @@ function trialsOf(real: Real, seed: number, times = 5): RobotTrial[] {
       return {
         kind: 'stop',
         speedPercent,
-        pastMm: v * (late + real.tauBrake) + normal(2),
+        pastMm: v * late + brakes(v, real) + normal(2),
         samplePeriodMs: LOOK_MS,
       };
     }),
@@ -186,6 +198,69 @@ describe('a robot fitted from three times five trials of each kind', () => {
       }
     console.log(`95 % intervals held ${held} of ${all}`);
     expect(held / all).toBeGreaterThan(0.9);
+  });
+});
+
+describe('a robot whose wheels cannot brake as fast as τ asks', () => {
+  const robots = Array.from({ length: 60 }, (_, i) => {
+    const { uniform } = dice(i * 13 + 5);
+    const real: Real = {
+      ...realOf(i + 500),
+      top: 450 + 250 * uniform(),
+      tauBrake: 0.03 + 0.04 * uniform(),
+      limit: 1500 + 3000 * uniform(),
+    };
+    return { real, fit: fitOf(trialsOf(real, i + 1, 5, [20, 60, 100])) };
+  });
+  const value = (one: RobotFit['trackMm']) => (one.ok ? one.value.value : NaN);
+
+  it('has its limit told, and the truth within its interval', () => {
+    const told = robots.filter(({ fit }) => fit.accelLimitMmPerS2.ok);
+    const near = told.filter(
+      ({ real, fit }) => Math.abs(value(fit.accelLimitMmPerS2) / real.limit! - 1) < 0.25,
+    );
+    const held = told.filter(
+      ({ real, fit: { accelLimitMmPerS2: one } }) =>
+        one.ok && one.value.low <= real.limit! && one.value.high >= real.limit!,
+    );
+    console.log(
+      `limit: told of ${told.length} of ${robots.length}, ${near.length} within 25 %, intervals held ${held.length}`,
+    );
+    expect(told.length).toBeGreaterThan(50);
+    expect(near.length / told.length).toBeGreaterThan(0.85);
+    expect(held.length / told.length).toBeGreaterThan(0.85);
+  });
+
+  it('stops from full speed in the simulation as it did on the floor, whether or not τ and the limit are told apart', () => {
+    const near = robots.filter(({ real, fit }) => {
+      const stops = driveFitOf(fit, {
+        drive,
+        stepTimeMs: STEP_MS,
+        trackMm: TRACK,
+        wheelDiameterMm: 50,
+        lookS: LOOK_MS / 1000,
+      }).stops;
+      const before = LOOK_MS / 2000 + (1.5 * STEP_MS) / 1000;
+      const v = real.top;
+      const told =
+        v * (before + stops!.commandDelayMs! / 1000) + lagWay(v, stops!.tauBrakeS!, stops!.accelLimitMmPerS2);
+      const truth = v * (before + real.delay) + brakes(v, real);
+      return Math.abs(told / truth - 1) < 0.1 && Math.abs(value(fit.topMmPerS) / v - 1) < 0.03;
+    });
+    console.log(`stop from full speed within 10 %: ${near.length} of ${robots.length}`);
+    expect(near.length).toBeGreaterThan(55);
+  });
+
+  it('is not told a limit that it does not have, nor by stops at one speed', () => {
+    const none = Array.from({ length: 60 }, (_, i) => {
+      const real = { ...realOf(i + 900), tauBrake: 0.06 };
+      return fitOf(trialsOf(real, i + 1, 5, [20, 60, 100])).accelLimitMmPerS2;
+    });
+    const wrongly = none.filter((one) => one.ok).length;
+    console.log(`limit told of ${wrongly} of 60 robots that have none`);
+    expect(wrongly).toBeLessThan(5);
+    const one = fitOf(trialsOf(robots[0]!.real, 3, 5, [100])).accelLimitMmPerS2;
+    expect(one.ok ? '' : one.says).toBe('Stops at one speed cannot tell how hard it brakes at most.');
   });
 });
 

@@ -1,5 +1,6 @@
 import { found, refused, type Outcome } from '../quantity/index.ts';
 import type { DriveSpec } from '../sensing/index.ts';
+import { accelLimitOf, beyondLag, type StopAt } from './fitLimit.ts';
 import { throughOrigin, twoTerms, type Estimate } from './interval.ts';
 
 /** One trial by which a robot is measured: what the program said, and what tape, protractor or eye found. */
@@ -35,12 +36,14 @@ export interface RobotFit {
   trackMm: Outcome<Estimate>;
   /** Speeds below this do not move it, %. */
   deadPercent: Outcome<Estimate>;
-  /** From the thing passing to standing still, s: the stopping distance over the speed. */
+  /** From the thing passing to standing still, s, as long as the wheels can follow: the stopping distance over the speed. */
   stopsAfterS: Outcome<Estimate>;
   /** Time constant of braking, s. */
   tauBrakeS: Outcome<Estimate>;
   /** From the command to the motor, s. */
   commandDelayS: Outcome<Estimate>;
+  /** The most that its wheels gain or lose, mm/s in a second. */
+  accelLimitMmPerS2: Outcome<Estimate>;
 }
 
 /** Fewer trials of a kind say nothing about how well they agree. */
@@ -51,6 +54,10 @@ const APART = 2;
 const WIDEST = 0.5;
 /** Tape and protractor are read to a whole mm and degree: what rounding hides, though readings be all alike (1/√12). */
 const READ_SD = Math.sqrt(1 / 12);
+/** Rounds of taking out of the ways what the limit of the wheels does. */
+const WAY_ROUNDS = 12;
+/** Rounds of telling the limit by the braking and the braking by the limit. */
+const LIMIT_ROUNDS = 6;
 /** Shorter drives are all run-up and braking, s. */
 export const SHORTEST_WAY_S = 0.5;
 
@@ -81,14 +88,32 @@ function sure(what: string, one: Estimate, mend: string): Outcome<Estimate> {
   return found(one);
 }
 
+interface WaysFit {
+  top: Outcome<Estimate>;
+  brake: Outcome<Estimate>;
+}
+
 /**
  * Way of a timed drive: v·(t + τ_brake − τ_drive), for first-order lags that have settled (integrals of v·(1 − e^(−t/τ)) and of
- * v·e^(−t/τ)); the command's delay shifts begin and end alike. Ways of different length tell v and the lags apart.
+ * v·e^(−t/τ)); the command's delay shifts begin and end alike. Ways of different length tell v and the lags apart. What the limit
+ * of the wheels adds to the braking and takes from the run-up is worked out with what was found before, and the fit done again.
  */
-function fitWays(
-  ways: readonly Way[],
-  drive: DriveSpec,
-): { top: Outcome<Estimate>; brake: Outcome<Estimate> } {
+function fitWays(ways: readonly Way[], drive: DriveSpec, kitTop: number, limit: number): WaysFit {
+  let [top, tauBrakeS] = [kitTop, drive.tauBrakeS];
+  const straight = (way: Way) => {
+    const v = (top * way.speedPercent) / 100;
+    return bow(way) - beyondLag(v, tauBrakeS, limit) + beyondLag(v, drive.tauDriveS, limit);
+  };
+  let fit = fitStraightWays(ways, drive, straight);
+  for (let round = 0; round < WAY_ROUNDS && limit < Infinity; round++) {
+    if (fit.top.ok) top = fit.top.value.value;
+    if (fit.brake.ok) tauBrakeS = fit.brake.value.value;
+    fit = fitStraightWays(ways, drive, straight);
+  }
+  return fit;
+}
+
+function fitStraightWays(ways: readonly Way[], drive: DriveSpec, wayOf: (way: Way) => number): WaysFit {
   const least: Outcome<Estimate> = refused(
     'Ways of one length cannot tell run-up and braking from speed.',
     `Log ways of which the longest takes ${APART} times as long as the shortest, or more.`,
@@ -101,14 +126,14 @@ function fitWays(
           ways.map((way) => ({
             p: (way.speedPercent / 100) * way.seconds,
             q: way.speedPercent / 100,
-            y: bow(way),
+            y: wayOf(way),
           })),
           READ_SD,
         )
       : null;
   if (!both) {
     const lag = drive.tauBrakeS - drive.tauDriveS;
-    const points = ways.map((way) => [(way.speedPercent / 100) * (way.seconds + lag), bow(way)] as const);
+    const points = ways.map((way) => [(way.speedPercent / 100) * (way.seconds + lag), wayOf(way)] as const);
     return {
       top: sure('its speed', throughOrigin(points, READ_SD), 'Log more ways, the longer the better.'),
       brake: least,
@@ -219,20 +244,35 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: F
   );
   const turns = of(trials, 'turn').filter(({ askedDeg, turnedDeg }) => askedDeg !== 0 && turnedDeg !== 0);
   const stops = of(trials, 'stop').filter(({ speedPercent, pastMm }) => speedPercent > 0 && pastMm > 0);
-  const { top, brake } = fitWays(ways, drive);
+  const stopsBy = (top: Outcome<Estimate>): StopAt[] => {
+    const speed = (top.ok ? top.value.value : kitTopMmPerS) / 100;
+    return stops.map(({ speedPercent, pastMm }) => ({ speedMmPerS: speed * speedPercent, pastMm }));
+  };
+  const before = meanLookS(stops) / 2 + (1.5 * stepTimeMs) / 1000;
+  let limit = drive.accelLimitMmPerS2 ?? Infinity;
+  let { top, brake } = fitWays(ways, drive, kitTopMmPerS, limit);
+  let accelLimit: Outcome<Estimate> = tooFew('stop', stops.length);
+  for (let round = 0; round < LIMIT_ROUNDS && stops.length >= LEAST_TRIALS; round++) {
+    accelLimit = accelLimitOf(stopsBy(top), brake.ok ? brake.value.value : drive.tauBrakeS, READ_SD);
+    if (!accelLimit.ok) break;
+    limit = accelLimit.value.value;
+    ({ top, brake } = fitWays(ways, drive, kitTopMmPerS, limit));
+  }
   const track = fitTrack(turns);
   const mismatch = fitMismatch(ways, track.ok ? track.value.value : trackMm);
   const stopsAfter = ((): Outcome<Estimate> => {
     if (stops.length < LEAST_TRIALS) return tooFew('stop', stops.length);
-    const speed = (top.ok ? top.value.value : kitTopMmPerS) / 100;
-    return sure(
-      'how it stops',
+    const points = stopsBy(top);
+    // Without ways, τ is what the stops leave for it; what the limit adds to a stop depends on it again.
+    let tau = brake.ok ? brake.value.value : drive.tauBrakeS;
+    const slopeAt = () =>
       throughOrigin(
-        stops.map(({ speedPercent, pastMm }) => [speed * speedPercent, pastMm] as const),
+        points.map(({ speedMmPerS: v, pastMm }) => [v, pastMm - beyondLag(v, tau, limit)] as const),
         READ_SD,
-      ),
-      'Log more stops, at a fast speed.',
-    );
+      );
+    for (let round = 0; round < WAY_ROUNDS && !brake.ok; round++)
+      tau = Math.max(0, slopeAt().value - before - drive.commandDelayMs / 1000);
+    return sure('how it stops', slopeAt(), 'Log more stops, at a fast speed.');
   })();
   const delay = ((): Outcome<Estimate> => {
     if (!stopsAfter.ok) return stopsAfter;
@@ -241,8 +281,6 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: F
         'Stops alone cannot tell the delay from the braking: both grow with the speed alike.',
         'Log timed ways, short and long.',
       );
-    const look = meanLookS(stops) / 2;
-    const before = look + (1.5 * stepTimeMs) / 1000;
     const value = stopsAfter.value.value - before - brake.value.value;
     // Both are uncertain, independently of each other.
     const half = Math.hypot(
@@ -265,5 +303,6 @@ export function fitRobot({ trials, drive, stepTimeMs, trackMm, kitTopMmPerS }: F
     stopsAfterS: stopsAfter,
     tauBrakeS: brake,
     commandDelayS: delay,
+    accelLimitMmPerS2: accelLimit,
   };
 }

@@ -7,5 +7,6 @@ export * from './turning.ts';
 export * from './sound.ts';
 export * from './fitBraking.ts';
 export * from './interval.ts';
+export * from './fitLimit.ts';
 export * from './fitRobot.ts';
 export * from './driveFit.ts';

@@ -1,4 +1,5 @@
 import type { Kit } from '../sensing/index.ts';
+import { lagWay } from './lag.ts';
 
 /** Delays between a surface passing under the sensor and the wheels standing still. Times in s. */
 export interface Reaction {
@@ -6,6 +7,8 @@ export interface Reaction {
   stepTimeS: number;
   commandDelayS: number;
   tauBrakeS: number;
+  /** Wheels lose no more speed than this, mm/s in a second; no limit when not said. */
+  accelLimitMmPerS2?: number | undefined;
 }
 
 /** The delays of a kit for a sensor that looks every `samplePeriodMs`. */
@@ -17,6 +20,7 @@ export const reactionOf = (
   stepTimeS: stepTimeMs / 1000,
   commandDelayS: drive.commandDelayMs / 1000,
   tauBrakeS: drive.tauBrakeS,
+  accelLimitMmPerS2: drive.accelLimitMmPerS2,
 });
 
 /** Stopping distance in mm from `speed` in mm/s: for the earliest, middle and latest sample and step. */
@@ -27,16 +31,16 @@ export interface StoppingDistance {
 }
 
 /**
- * v·(delay) + v·τ_brake, where the sample and the step may come at once or a whole period late
+ * v·(delay) + the way of braking (`lagWay`), where the sample and the step may come at once or a whole period late
  * (uniform phase, so half a period on average); two steps pass from look to stop: the one that looks and
- * the stop itself. The tail of the braking lag is v·τ (integral of v·e^(−t/τ)).
+ * the stop itself.
  */
 export function stoppingDistance(speed: number, r: Reaction): StoppingDistance {
-  const always = r.stepTimeS + r.commandDelayS + r.tauBrakeS;
+  const leastMm = speed * (r.stepTimeS + r.commandDelayS) + lagWay(speed, r.tauBrakeS, r.accelLimitMmPerS2);
   return {
-    leastMm: speed * always,
-    meanMm: speed * (always + r.samplePeriodS / 2 + r.stepTimeS / 2),
-    mostMm: speed * (always + r.samplePeriodS + r.stepTimeS),
+    leastMm,
+    meanMm: leastMm + (speed * (r.samplePeriodS + r.stepTimeS)) / 2,
+    mostMm: leastMm + speed * (r.samplePeriodS + r.stepTimeS),
   };
 }
 

@@ -2,6 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { kit } from '../test/index.ts';
 import {
+  lagStep,
+  lagWay,
   overshoot,
   reactionOf,
   spotTurnRate,
@@ -54,15 +56,76 @@ describe('turning on the spot', () => {
 
 describe('a hot turn', () => {
   it('ends as much later as it is faster, and the threshold that cancels it lands on the mark', () => {
-    const [slow, fast] = [100, 200].map((rate) => overshoot(90, rate, reaction).overshootDeg);
+    const [slow, fast] = [100, 200].map((rate) => overshoot(90, rate, reaction, 120).overshootDeg);
     expect(fast! / slow!).toBeCloseTo(2, 9);
     fc.assert(
       fc.property(positive(720), positive(900), (wanted, rate) => {
-        const found = overshoot(wanted, rate, reaction);
+        const found = overshoot(wanted, rate, reaction, 120);
         if (found.setDeg === null) return found.overshootDeg >= wanted - 1e-9;
-        return Math.abs(overshoot(found.setDeg, rate, reaction).endsAtDeg - wanted) < 1e-6;
+        return Math.abs(overshoot(found.setDeg, rate, reaction, 120).endsAtDeg - wanted) < 1e-6;
       }),
     );
+  });
+});
+
+describe('wheels that cannot change their speed as fast as τ asks', () => {
+  const LIMIT = 4000;
+  it('ramp straight on until the lag asks for no more, and go the way that follows from it', () => {
+    fc.assert(
+      fc.property(
+        positive(1500),
+        fc.double({ min: 0.01, max: 0.3, noNaN: true }),
+        fc.double({ min: 100, max: 9000, noNaN: true }),
+        (speed, tau, limit) => {
+          // The same, added up by small steps (Euler).
+          let [v, way] = [speed, 0];
+          const dt = Math.min(tau / 50, (tau + speed / limit) / 4000);
+          for (let i = 0; i < 200_000 && v > speed * 1e-4; i++) {
+            way += v * dt;
+            v -= Math.min(v / tau, limit) * dt;
+          }
+          return Math.abs(lagWay(speed, tau, limit) / way - 1) < 0.015;
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('one long step is many short ones, wherever the ramp ends within them', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -900, max: 900, noNaN: true }),
+        fc.double({ min: -900, max: 900, noNaN: true }),
+        fc.integer({ min: 1, max: 300 }),
+        (from, to, ms) => {
+          let [v, d] = [from, 0];
+          for (let i = 0; i < ms; i++) {
+            const step = lagStep(v, to, 0.05, 0.001, LIMIT);
+            [v, d] = [step.v, d + step.d];
+          }
+          const once = lagStep(from, to, 0.05, ms / 1000, LIMIT);
+          return Math.abs(once.v - v) < 1e-6 && Math.abs(once.d - d) < 1e-6;
+        },
+      ),
+    );
+  });
+
+  it('brake a fast robot by v² ÷ 2a and a slow one by v·τ', () => {
+    // Published: stopping at a constant deceleration takes v²/2a (Halliday and Resnick, Fundamentals of Physics, eq. 2-16; recalled).
+    expect(lagWay(1000, 1e-9, 2000)).toBeCloseTo(250, 3);
+    expect(lagWay(100, 0.05, 4000)).toBeCloseTo(5, 12);
+    const stop = (speed: number, accelLimitMmPerS2?: number) =>
+      stoppingDistance(speed, { ...reaction, accelLimitMmPerS2 }).meanMm;
+    expect(stop(60, LIMIT)).toBe(stop(60));
+    expect(stop(500, LIMIT) - stop(500)).toBeCloseTo(
+      (500 - LIMIT * reaction.tauBrakeS) ** 2 / (2 * LIMIT),
+      9,
+    );
+    // A turn is limited by the same wheels.
+    const [rate, track] = [spotTurnRate(500, 120), 120];
+    const over = (limit?: number) =>
+      overshoot(90, rate, { ...reaction, accelLimitMmPerS2: limit }, track).overshootDeg;
+    expect(over(LIMIT) - over()).toBeCloseTo(spotTurnRate(stop(500, LIMIT) - stop(500), track), 9);
   });
 });
 

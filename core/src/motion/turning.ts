@@ -1,4 +1,7 @@
 import { atan } from '../quantity/index.ts';
+import { lagWay } from './lag.ts';
+import type { Reaction } from './stopping.ts';
+
 /** What a turn "until the heading is above A" really ends at. Degrees. */
 export interface Overshoot {
   overshootDeg: number;
@@ -8,20 +11,17 @@ export interface Overshoot {
 }
 
 /**
- * A hot turn goes on after the look that ends it: rate × (half a sample on average + step + command delay + τ of
- * braking). `rate` in deg/s, times in s.
+ * A hot turn goes on after the look that ends it: rate × (half a sample on average + step + command delay), and the way of its
+ * braking, rate × τ up to the limit of the wheels, which the track turns into one of the turn. `rate` in deg/s, `trackMm` in mm.
  */
 export function overshoot(
   wantedDeg: number,
   rate: number,
-  {
-    samplePeriodS,
-    stepTimeS,
-    commandDelayS,
-    tauBrakeS,
-  }: { samplePeriodS: number; stepTimeS: number; commandDelayS: number; tauBrakeS: number },
+  { samplePeriodS, stepTimeS, commandDelayS, tauBrakeS, accelLimitMmPerS2: limit }: Reaction,
+  trackMm: number,
 ): Overshoot {
-  const overshootDeg = rate * (samplePeriodS / 2 + stepTimeS + commandDelayS + tauBrakeS);
+  const braking = lagWay(rate, tauBrakeS, limit && spotTurnRate(limit, trackMm));
+  const overshootDeg = rate * (samplePeriodS / 2 + stepTimeS + commandDelayS) + braking;
   const set = wantedDeg - overshootDeg;
   return { overshootDeg, endsAtDeg: wantedDeg + overshootDeg, setDeg: set > 0 ? set : null };
 }

@@ -126,7 +126,12 @@ function spinUntil(
   const spec = fitting && sensorOf(context.kit, fitting);
   if (!spec) return [];
   const rate = spotTurnRate(Math.abs(speedMmPerS(context, asked)), context.build.trackMm);
-  const over = overshoot(Math.abs(test.value), rate, reactionOf(context.kit, spec.samplePeriodMs));
+  const over = overshoot(
+    Math.abs(test.value),
+    rate,
+    reactionOf(context.kit, spec.samplePeriodMs),
+    context.build.trackMm,
+  );
   if (over.overshootDeg <= SMALL_DEG) return [];
   const sign = Math.sign(test.value) || 1;
   const set = over.setDeg === null ? null : sign * Math.round(over.setDeg);

@@ -81,11 +81,15 @@ export interface DriveSpec {
   commandDelayMs: number;
   /** Speeds below this do not turn a wheel, % of full speed: stiction. 0 when not said. */
   deadPercent?: number;
+  /** A wheel gains or loses no more speed than this, mm/s in a second, whatever τ asks: its motor's strength. No limit when not said. */
+  accelLimitMmPerS2?: number;
+  /** How the robot rubs along what stands fast: friction as a share of the push, 0 slides freely. 0 when not said. */
+  wallFriction?: number;
 }
 
 /** What trials found of one robot's drive, in place of what its kit says. */
 export interface DriveFit extends Partial<
-  Pick<DriveSpec, 'topDegPerS' | 'tauBrakeS' | 'commandDelayMs' | 'deadPercent'>
+  Pick<DriveSpec, 'topDegPerS' | 'tauBrakeS' | 'commandDelayMs' | 'deadPercent' | 'accelLimitMmPerS2'>
 > {
   /** Left wheel faster than right by this share: 0.02 veers to the right. */
   mismatch?: number;

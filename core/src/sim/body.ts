@@ -1,5 +1,6 @@
 import { radians, sin, cos, exp } from '../quantity/index.ts';
-import { Outline } from './contact.ts';
+import { lagStep } from '../motion/index.ts';
+import { Outline, type Stand } from './contact.ts';
 import type { Manner } from './machine.ts';
 import type { RunSetup } from './setup.ts';
 import type { World } from './world.ts';
@@ -43,6 +44,10 @@ export class Body {
   /** What is left of a speed error after 1 ms, and the time in s that the error acts within it. */
   private fade = 0;
   private slide = 0;
+  private tau = 0;
+  private readonly accelLimit: number;
+  /** Up to this speed error, mm/s, the lag keeps within the limit of the motors. */
+  private gentle = Infinity;
   private holding = false;
   private readonly setup: RunSetup;
   private readonly world: World;
@@ -57,6 +62,7 @@ export class Body {
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
+    this.accelLimit = robot.drive.accelLimitMmPerS2 ?? Infinity;
     this.lag(robot.drive.tauDriveS);
     if (!world.empty) this.findRoom();
   }
@@ -90,15 +96,22 @@ export class Body {
   }
 
   private lag(tauS: number): void {
+    this.tau = tauS;
+    this.gentle = this.accelLimit * tauS;
     this.fade = exp(-0.001 / tauS);
     this.slide = tauS * (1 - this.fade);
+  }
+
+  /** A millisecond of a wheel whose speed changes by the limit. */
+  private ramp(v: number, goal: number): { v: number; d: number } {
+    return lagStep(v, goal, this.tau, 0.001, this.accelLimit);
   }
 
   /**
    * Looks for what is near, lets the robot give way to it, and says how far it may go before it must look again. Where it cannot
    * give way it is jammed, and stands as it stood before.
    */
-  private findRoom(): void {
+  private findRoom(was: Stand = this): void {
     const { outline, world } = this;
     const s = sin(this.theta);
     const c = cos(this.theta);
@@ -106,7 +119,7 @@ export class Body {
     const nearest = world.nearest(this.x + ahead * s, this.y + ahead * c, radius + NEAR_MM);
     this.touching = false;
     if (nearest < radius) {
-      this.touching = outline.push(world, this.x, this.y, this.theta, this.holding);
+      this.touching = outline.push(world, this.x, this.y, this.theta, this.holding, was);
       if (outline.stuckMm > JAMMED_MM && this.freeMm < outline.stuckMm) {
         this.x = this.freeX;
         this.y = this.freeY;
@@ -176,7 +189,7 @@ export class Body {
     const { trackMm } = this;
     const swing = Math.abs(this.outline.ahead);
     let room = this.room;
-    const { goalLeft, goalRight, fade, slide } = this;
+    const { goalLeft, goalRight, fade, slide, gentle } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
     // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
     let s = sin(theta);
@@ -184,10 +197,12 @@ export class Body {
     for (let t = this.timeMs; t < untilMs; t++) {
       const offLeft = vLeft - goalLeft;
       const offRight = vRight - goalRight;
-      const dLeft = goalLeft * 0.001 + offLeft * slide;
-      const dRight = goalRight * 0.001 + offRight * slide;
-      vLeft = goalLeft + offLeft * fade;
-      vRight = goalRight + offRight * fade;
+      let dLeft = goalLeft * 0.001 + offLeft * slide;
+      let dRight = goalRight * 0.001 + offRight * slide;
+      if (Math.abs(offLeft) <= gentle) vLeft = goalLeft + offLeft * fade;
+      else ({ v: vLeft, d: dLeft } = this.ramp(vLeft, goalLeft));
+      if (Math.abs(offRight) <= gentle) vRight = goalRight + offRight * fade;
+      else ({ v: vRight, d: dRight } = this.ramp(vRight, goalRight));
       const half = (dLeft - dRight) / trackMm / 2;
       // Series in the half turn h of one millisecond (|h| < 0.02): exact to the last bit kept here.
       const h2 = half * half;
@@ -210,7 +225,7 @@ export class Body {
         this.x = x;
         this.y = y;
         this.theta = theta;
-        this.findRoom();
+        this.findRoom({ x: x - chord * sMid, y: y - chord * cMid, theta: theta - 2 * half });
         const touched = this.touching;
         room = this.room;
         if (touched) {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { solidsAt, type Box, type Course } from '../course/index.ts';
-import { simulate, type Run, type RunSetup, type SimSensor } from './index.ts';
+import { sceneOf, signalOf } from '../expect/index.ts';
+import { boxSignals, Outline, simulate, World, type Run, type RunSetup, type SimSensor } from './index.ts';
 import { bareFloor as room, bumper, setup, sounder } from './test/setup.ts';
 
 const at = (xMm: number, yMm: number) => ({ xMm, yMm });
@@ -327,6 +328,169 @@ function goesThrough(
   return from < to;
 }
 
+type Pushed = (box: number) => { xMm: number; yMm: number; turnDeg: number } | null;
+/** Where a light box stands at a sample; null for one that is not light. */
+function boxAt(done: Run, id: string, i: number): ReturnType<Pushed> {
+  const [x, y, turned] = boxSignals(id).map((name) => done.trace.signals[name]?.values[i]);
+  return x === undefined ? null : { xMm: x, yMm: y!, turnDeg: turned! };
+}
+
+describe('light boxes', () => {
+  const light = (x: number, y: number, more: Partial<Box> = {}) => box(x, y, { light: true, ...more });
+  const end = (done: Run, id = 'b') => boxAt(done, id, done.trace.timesS.length - 1)!;
+
+  it('go before the robot that pushes them, and stay where it stops', () => {
+    const text = 'drive 30 %\nwait 3 s\ndrive -30 %\nwait 1 s\nstop';
+    const more = { timeLimitMs: 6000 };
+    const done = run(text, room({ boxes: [light(500, 700)] }), [], more);
+    const free = run(text, room(), [], more);
+    // It costs no strength.
+    expect(last(done, 'y')).toBeCloseTo(last(free, 'y'), 3);
+    const front = Math.max(...of(done, 'y')) + 112;
+    expect(Math.abs(end(done).yMm - 50 - front)).toBeLessThan(0.1);
+    expect(Math.abs(end(done).xMm - 500) + Math.abs(end(done).turnDeg)).toBeLessThan(0.1);
+  });
+
+  it('turn away from a push beside their middle, to the side that is pushed', () => {
+    const at30 = (x: number) => end(run('drive 30 %\nwait 3 s\nstop', room({ boxes: [light(x, 700)] })));
+    // The robot is 150 mm wide: its front meets a box on its left with the box's right part, which goes ahead.
+    expect(at30(360).turnDeg).toBeLessThan(-5);
+    expect(at30(640).turnDeg).toBeGreaterThan(5);
+    expect(at30(640).turnDeg).toBeCloseTo(-at30(360).turnDeg, 0);
+    expect(at30(640).yMm).toBeLessThan(
+      end(run('drive 30 %\nwait 3 s\nstop', room({ boxes: [light(500, 700)] }))).yMm,
+    );
+  });
+
+  it('stop at a wall, at a box that stands, at another light one, and stop the robot', () => {
+    const text = 'drive 40 %\nwait 5 s\nstop';
+    const more = { timeLimitMs: 6000 };
+    const behind: [Partial<Course>, number][] = [
+      [{ walls: [wall(0, 1000, 1000, 1000)] }, 1000],
+      [{ boxes: [box(500, 1050, { id: 'c' })] }, 1000],
+      [{ boxes: [light(500, 1050, { id: 'c' })] }, 1000],
+      [{ rim: 'wall' }, 1500],
+    ];
+    for (const [course, face] of behind) {
+      const done = run(
+        text,
+        room({ ...course, boxes: [light(500, 700), ...(course.boxes ?? [])] }),
+        [],
+        more,
+      );
+      const far = end(done).yMm + 50;
+      expect([face, Math.abs(far - face) < 1.5]).toEqual([face, true]);
+      expect([face, Math.abs(last(done, 'y') + 112 - (far - 100)) < 1.5]).toEqual([face, true]);
+      expect(last(done, 'touching')).toBe(1);
+    }
+  });
+
+  it('may be round, may come and go, and never move when nobody pushes', () => {
+    const post = light(530, 700, { round: true, widthMm: 60, depthMm: 60 });
+    const done = run('drive 30 %\nwait 3 s\nstop', room({ boxes: [post] }));
+    expect(end(done).yMm).toBeGreaterThan(850);
+    expect(end(done).turnDeg).toBe(0);
+    const gone = run(
+      'drive 30 %\nwait 3 s\nstop',
+      room({ boxes: [light(500, 700, { stays: [{ fromS: 9, toS: null }] })] }),
+    );
+    expect(end(gone)).toEqual({ xMm: 500, yMm: 700, turnDeg: 0 });
+    expect(last(gone, 'y')).toBeCloseTo(last(run('drive 30 %\nwait 3 s\nstop', room()), 'y'), 6);
+    const still = run('turn right 90 deg', room({ boxes: [light(500, 900, { turnDeg: 33 })] }));
+    expect(end(still).turnDeg).toBeCloseTo(33, 4);
+  });
+
+  it('are judged where they stand, not where they stood', () => {
+    const zone = { id: 'berth', name: 'berth', kind: 'disc' as const, centre: at(500, 900), radiusMm: 200 };
+    const course = room({ boxes: [light(500, 700)], zones: [zone] });
+    const text = 'drive 30 %\nwait 2 s\ndrive -30 %\nwait 1 s\nstop';
+    const done = run(text, course, [], { timeLimitMs: 6000 });
+    const { robot } = setup('stop');
+    const scene = sceneOf(done, {
+      course,
+      watcher: { aheadMm: 0, rightMm: 0 },
+      outline: robot,
+      laterS: 0,
+      bumpers: [],
+    });
+    const told = (name: string) => signalOf(name, done.trace, scene)!.values;
+    const [y, gap, inside] = [of(done, 'y'), told('room to b'), told('box b in berth')];
+    expect(told('gap ahead').at(-1)).toBeCloseTo(gap.at(-1)!, 1);
+    expect(gap.at(-1)).toBeCloseTo(end(done).yMm - 50 - (y.at(-1)! + 112), 1);
+    const pushing = y.findIndex((_, i) => y[i]! > 560);
+    expect(gap[pushing]).toBeLessThan(0.1);
+    expect([inside[0], inside.at(-1)! > 0]).toEqual([0, true]);
+    expect(signalOf('box b in nowhere', done.trace, scene)).toBeNull();
+    expect(signalOf('box c in berth', done.trace, scene)).toBeNull();
+  });
+
+  it('are pushed twice in a row, and each of two for itself', () => {
+    const text = 'drive 30 %\nwait 2 s\ndrive -30 %\nwait 1 s\ndrive 30 %\nwait 2 s\nstop';
+    const boxes = [light(450, 700, { widthMm: 60 }), light(550, 800, { widthMm: 60, id: 'c' })];
+    const done = run(text, room({ boxes }), [], { timeLimitMs: 7000 });
+    const front = Math.max(...of(done, 'y')) + 112;
+    for (const id of ['b', 'c']) expect(end(done, id).yMm).toBeGreaterThan(front);
+  });
+});
+
+describe('friction at what stands fast', () => {
+  /** How far a robot slides whose face stands `deep` in a wall across its way, and which came `aside` mm to the right. */
+  const slides = (wallFriction: number, deep: number, aside: number) => {
+    const { robot } = setup('stop');
+    const outline = new Outline({ ...robot, drive: { ...robot.drive, wallFriction } });
+    const world = new World(room({ walls: [wall(0, 600, 1000, 600)] }));
+    const [x, y] = [500, 600 - 112 + deep];
+    world.nearest(x, y, 500);
+    outline.push(world, x, y, 0, false, { x: x - aside, y: y - 1, theta: 0 });
+    // The place of the front's middle that touches.
+    return aside + outline.dx + 112 * Math.sin(outline.turn);
+  };
+
+  // Coulomb: friction is at most μ times the push, and never more than stops the sliding (Halliday and Resnick, eq. 6-1 and 6-2; recalled).
+  // What friction turns of the robot into the wall is pushed out as well, and rubs in its turn: up to a half more.
+  it.each([
+    [0, 0.2, 0.3],
+    [0.3, 0.2, 0.3],
+    [0.5, 0.4, 0.1],
+    [0.5, 0.4, -0.3],
+    [1, 0.1, 5],
+  ])('μ %d, push %d mm, sliding %d mm', (mu, deep, aside) => {
+    const held = Math.abs(aside) - Math.abs(slides(mu, deep, aside));
+    const most = Math.min(mu * deep, Math.abs(aside));
+    expect(held).toBeGreaterThan(most - 0.01);
+    expect(held).toBeLessThan(Math.min(1.6 * most, Math.abs(aside)) + 0.01);
+    expect(Math.sign(slides(mu, deep, aside)) * Math.sign(aside)).toBeGreaterThanOrEqual(
+      Math.abs(aside) <= most ? -1 : 1,
+    );
+  });
+
+  it('holds a corner that comes steeply, and lets it slide when it comes flatly', () => {
+    const { drive } = setup('stop').robot;
+    const corner = (deg: number, wallFriction: number) => {
+      const done = run('drive 30 %\nwait 2 s\nstop', room({ walls: [wall(-500, 620, 1500, 620)] }), [], {
+        robot: { drive: { ...drive, wallFriction } },
+        circumstances: { start: { ...at(500, 400), bearingDeg: deg } },
+        timeLimitMs: 2200,
+      });
+      const [x, y, bearing] = ['x', 'y', 'bearing'].map((name) => of(done, name));
+      // The left corner of the front comes first where the robot looks to the right.
+      const ofCorner = (i: number) => {
+        const b = (bearing![i]! * Math.PI) / 180;
+        return {
+          x: x![i]! + 112 * Math.sin(b) - 75 * Math.cos(b),
+          y: y![i]! + 112 * Math.cos(b) + 75 * Math.sin(b),
+        };
+      };
+      const first = x!.findIndex((_, i) => ofCorner(i).y > 619.5);
+      expect(first).toBeGreaterThan(0);
+      return ofCorner(first + 30).x - ofCorner(first).x;
+    };
+    expect(Math.abs(corner(12, 0.6))).toBeLessThan(3);
+    expect(corner(60, 0.1)).toBeGreaterThan(20);
+    expect(corner(60, 0.1)).toBeLessThan(corner(60, 0));
+  });
+});
+
 describe('whatever stands and moves', () => {
   const place = fc.integer({ min: 50, max: 950 });
   const thing = (moves: fc.Arbitrary<boolean>) =>
@@ -338,6 +502,7 @@ describe('whatever stands and moves', () => {
       turned: fc.integer({ min: -180, max: 180 }),
       round: fc.boolean(),
       moves,
+      light: fc.boolean(),
       toX: place,
       fast: fc.integer({ min: 1, max: 400 }),
     });
@@ -347,6 +512,8 @@ describe('whatever stands and moves', () => {
       fc.array(fc.tuple(place, place, place, place), { maxLength: 3 }),
       fc.tuple(fc.integer({ min: -100, max: 100 }), fc.integer({ min: -100, max: 100 })),
       fc.integer(),
+      fc.constantFrom(0, 0.3, 1),
+      fc.constantFrom(undefined, 1000, 4000),
     );
   type Drawn = ReturnType<typeof drawn> extends fc.Arbitrary<infer T> ? T : never;
   const courseOf = ([things, walls]: Drawn): Course =>
@@ -356,11 +523,13 @@ describe('whatever stands and moves', () => {
       boxes: things.map((t, i) => ({
         ...box(t.x, t.y, { widthMm: t.wide, depthMm: t.deep, round: t.round }),
         id: `b${i}`,
-        bearingDeg: t.turned,
+        turnDeg: t.turned,
+        ...(t.light && !t.moves ? { light: true } : {}),
         ...(t.moves ? { moves: { to: at(t.toX, t.y), speedMmPerS: t.fast, fromS: 0.3 } } : {}),
       })),
     });
-  const posesOf = (course: Course, [, , [left, right], seed]: Drawn) => {
+  const posesOf = (course: Course, [, , [left, right], seed, wallFriction, limit]: Drawn) => {
+    const { drive } = setup('stop').robot;
     const done = run(
       `wheels ${left} % and ${right} % for 2 s\nstop`,
       course,
@@ -368,16 +537,25 @@ describe('whatever stands and moves', () => {
       {
         timeLimitMs: 2500,
         circumstances: { seed },
+        robot: { drive: { ...drive, wallFriction, ...(limit ? { accelLimitMmPerS2: limit } : {}) } },
       },
     );
     const [x, y, bearing] = ['x', 'y', 'bearing'].map((name) => of(done, name));
-    return x!.map((_, i) => ({ x: x![i]!, y: y![i]!, theta: (bearing![i]! * Math.PI) / 180 }));
+    return x!.map((_, i) => ({
+      x: x![i]!,
+      y: y![i]!,
+      theta: (bearing![i]! * Math.PI) / 180,
+      boxes: (box: number) => boxAt(done, `b${box}`, i),
+    }));
   };
 
   it('no run has a number that is none', () => {
     fc.assert(
       fc.property(drawn(fc.boolean()), (all) =>
-        posesOf(courseOf(all), all).every(({ x, y, theta }) => [x, y, theta].every(Number.isFinite)),
+        posesOf(courseOf(all), all).every(({ x, y, theta, boxes }) => {
+          const places = [0, 1, 2, 3].flatMap((i) => Object.values(boxes(i) ?? {}));
+          return [x, y, theta, ...places].every(Number.isFinite);
+        }),
       ),
       { numRuns: RUNS },
     );
@@ -387,9 +565,8 @@ describe('whatever stands and moves', () => {
     fc.assert(
       fc.property(drawn(fc.constant(false)), (all) => {
         const course = courseOf(all);
-        const solids = solidsAt(course, 0);
-        const inside = (pose: { x: number; y: number; theta: number }) =>
-          solids.some(({ box: index, sides, round }) => {
+        const inside = (pose: { x: number; y: number; theta: number; boxes?: Pushed }) =>
+          solidsAt(course, 0, pose.boxes).some(({ box: index, sides, round }) => {
             if (sides.some(([a, b]) => goesThrough(pose, a, b))) return true;
             // Its sides run anticlockwise: what is to the left of all of them is inside.
             const middle = { x: pose.x + 17 * Math.sin(pose.theta), y: pose.y + 17 * Math.cos(pose.theta) };

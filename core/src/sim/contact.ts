@@ -1,5 +1,7 @@
 import { sin, cos } from '../quantity/index.ts';
+import { Overlap, type Patch } from './overlap.ts';
 import type { SimRobot } from './setup.ts';
+import type { LightBox } from './lightBox.ts';
 import type { World } from './world.ts';
 
 /** How far a bumper gives way, mm. */
@@ -10,23 +12,24 @@ const HOLDS = 0.4;
 /** Overlaps are pushed out one after the other, so often at most, until none is deeper than this, mm. */
 const PASSES = 8;
 const SETTLED_MM = 0.02;
-/** A side that is so nearly square to the robot meets it with its whole face, and turns it no more; sine of half a degree. */
-const FLUSH = 0.009;
+/** A light box is asked so often to give way; what it does not is held by what stands behind it, and stops the robot. */
+const GIVES = 2;
 
-/** A rectangle on the robot: its middle ahead of the axle and to the right, and half its sizes, mm. */
-interface Patch {
-  ahead: number;
-  right: number;
-  half: number;
-  side: number;
+/** Where the robot stands, mm, and looks, rad. */
+export interface Stand {
+  x: number;
+  y: number;
+  theta: number;
 }
 
 /**
  * The robot's outline against everything solid. What overlaps is pushed out the shortest way (separating axes of a
  * rectangle and a line), so that the robot stops at a wall, slides along it, and turns away from it.
  */
-export class Outline {
+export class Outline extends Overlap {
   private readonly body: Patch;
+  /** Friction of the outline against what stands fast: share of a push that resists sliding (Coulomb). */
+  private readonly friction: number;
   /** Radius in mm of the circle round the body's middle that holds all of it and its bumpers. */
   readonly radius: number;
   /** The body's middle is so far ahead of the axle, mm. */
@@ -37,11 +40,6 @@ export class Outline {
   turn = 0;
   /** How deep it still stands in something that `push` could not get it out of, mm. */
   stuckMm = 0;
-  /** Of the last overlap found: the way out ahead and to the right, and where the robot is touched, from its axle's middle. */
-  private outF = 0;
-  private outG = 0;
-  private atF = 0;
-  private atG = 0;
   /** Square of the radius at which a push turns the robot as readily as it moves it, mm². */
   private readonly swing2: number;
 
@@ -49,65 +47,15 @@ export class Outline {
     lengthMm,
     widthMm,
     axleFromFrontMm,
-  }: Pick<SimRobot, 'lengthMm' | 'widthMm' | 'axleFromFrontMm'>) {
+    drive,
+  }: Pick<SimRobot, 'lengthMm' | 'widthMm' | 'axleFromFrontMm'> & { drive?: SimRobot['drive'] }) {
+    super();
     this.ahead = axleFromFrontMm - lengthMm / 2;
     this.body = { ahead: this.ahead, right: 0, half: lengthMm / 2, side: widthMm / 2 };
+    this.friction = drive?.wallFriction ?? 0;
     this.radius = Math.hypot(lengthMm / 2 + BUMPER_MM, widthMm / 2 + BUMPER_MM);
     // A plate's radius of gyration is √((l² + w²)/12); its wheels grip, so that it turns half as readily.
     this.swing2 = (lengthMm * lengthMm + widthMm * widthMm) / 6;
-  }
-
-  /** Overlap of a patch with a side of the world, mm; 0 when they are apart. */
-  private side(world: World, i: number, patch: Patch, x: number, y: number, s: number, c: number): number {
-    const { sides } = world;
-    const [mx, my] = [x + patch.ahead * s + patch.right * c, y + patch.ahead * c - patch.right * s];
-    const [ex, ey] = [sides[i]! - mx, sides[i + 1]! - my];
-    const [gx, gy] = [sides[i + 2]! - mx, sides[i + 3]! - my];
-    const [f1, g1, f2, g2] = [ex * s + ey * c, ex * c - ey * s, gx * s + gy * c, gx * c - gy * s];
-    const { half, side } = patch;
-    const ahead = half - Math.min(f1, f2);
-    const behind = Math.max(f1, f2) + half;
-    if (ahead <= 0 || behind <= 0) return 0;
-    const right = side - Math.min(g1, g2);
-    const left = Math.max(g1, g2) + side;
-    if (right <= 0 || left <= 0) return 0;
-    const length = Math.hypot(f2 - f1, g2 - g1) || 1;
-    const [nf, ng] = [(g2 - g1) / length, -(f2 - f1) / length];
-    const off = f1 * nf + g1 * ng;
-    const across = half * Math.abs(nf) + side * Math.abs(ng) - Math.abs(off);
-    if (across <= 0) return 0;
-    const least = Math.min(ahead, behind, right, left, across);
-    if (least === across) {
-      // A face of the thing meets a corner of the robot, or the whole of its edge.
-      [this.outF, this.outG] = off > 0 ? [-nf, -ng] : [nf, ng];
-      const corner = (out: number, reach: number) => (Math.abs(out) < FLUSH ? 0 : out > 0 ? -reach : reach);
-      [this.atF, this.atG] = [corner(this.outF, half), corner(this.outG, side)];
-    } else {
-      // An end of the thing meets an edge of the robot.
-      [this.outF, this.outG] =
-        least === ahead ? [-1, 0] : least === behind ? [1, 0] : least === right ? [0, -1] : [0, 1];
-      const first = this.outF * (f1 - f2) + this.outG * (g1 - g2) > 0;
-      [this.atF, this.atG] = first ? [f1, g1] : [f2, g2];
-    }
-    this.atF += patch.ahead;
-    this.atG += patch.right;
-    return least;
-  }
-
-  /** The same for a round thing. */
-  private round(world: World, i: number, patch: Patch, x: number, y: number, s: number, c: number): number {
-    const { rounds } = world;
-    const [mx, my] = [x + patch.ahead * s + patch.right * c, y + patch.ahead * c - patch.right * s];
-    const [ex, ey, r] = [rounds[i]! - mx, rounds[i + 1]! - my, rounds[i + 2]!];
-    const [f, g] = [ex * s + ey * c, ex * c - ey * s];
-    const nearF = Math.min(patch.half, Math.max(-patch.half, f));
-    const nearG = Math.min(patch.side, Math.max(-patch.side, g));
-    const far = Math.hypot(f - nearF, g - nearG);
-    const least = r - far;
-    if (least <= 0) return 0;
-    [this.outF, this.outG] = far > 0 ? [(nearF - f) / far, (nearG - g) / far] : [f > 0 ? -1 : 1, 0];
-    [this.atF, this.atG] = [patch.ahead + nearF, patch.right + nearG];
-    return least;
   }
 
   /** The shortest way out of a box that holds the robot's middle; the box's sides run round it. */
@@ -133,22 +81,56 @@ export class Outline {
   /**
    * Says in `dx`, `dy` and `turn` how the robot gives way to what it overlaps, and in `stuckMm` what is left of that; true when it
    * touches something. Each overlap is shared out between moving and turning as the inertia of a rigid body does (Müller et al.
-   * 2007, position based dynamics): pushed at a corner, it turns.
+   * 2007, position based dynamics): pushed at a corner, it turns. What it would slide along what it touches since it stood as `was`
+   * is held back by friction, up to its share of the push (Macklin et al. 2014, Unified particle physics, section 6.1).
    */
-  push(world: World, x: number, y: number, theta: number, holding: boolean): boolean {
+  push(
+    world: World,
+    x: number,
+    y: number,
+    theta: number,
+    holding: boolean,
+    was: Stand = { x, y, theta },
+  ): boolean {
     let [px, py, pt, touches] = [x, y, theta, false];
     let [s, c] = [sin(theta), cos(theta)];
     let deepest = 0;
-    const give = (depth: number, share: number) => {
-      if (depth > deepest) deepest = depth;
-      const arm = this.outG * this.atF - this.outF * this.atG;
-      const by = (share * depth) / (1 + (arm * arm) / this.swing2);
-      px += by * (this.outF * s + this.outG * c);
-      py += by * (this.outF * c - this.outG * s);
+    const shift = (by: number, f: number, g: number) => {
+      const arm = g * this.atF - f * this.atG;
+      const moved = by / (1 + (arm * arm) / this.swing2);
+      px += moved * (f * s + g * c);
+      py += moved * (f * c - g * s);
       if (arm === 0) return;
-      pt += (by * arm) / this.swing2;
+      pt += (moved * arm) / this.swing2;
       s = sin(pt);
       c = cos(pt);
+    };
+    const [s0, c0] = [sin(was.theta), cos(was.theta)];
+    const give = (depth: number, share: number) => {
+      if (depth > deepest) deepest = depth;
+      const { outF, outG, atF, atG } = this;
+      shift(share * depth, outF, outG);
+      if (this.friction === 0) return;
+      const slidX = px + atF * s + atG * c - (was.x + atF * s0 + atG * c0);
+      const slidY = py + atF * c - atG * s - (was.y + atF * c0 - atG * s0);
+      const slid = slidX * (outF * c - outG * s) - slidY * (outF * s + outG * c);
+      const most = this.friction * share * depth;
+      shift(-Math.max(-most, Math.min(most, slid)), -outG, outF);
+    };
+    /** Whether a light box takes the push; the touched place and the way out are the last overlap's. */
+    const shoves = (pass: number, box: LightBox | undefined, depth: number): boolean => {
+      if (!box || pass >= GIVES) return false;
+      const { outF, outG, atF, atG } = this;
+      if (depth > deepest) deepest = depth;
+      world.shove(
+        box,
+        depth,
+        -(outF * s + outG * c),
+        -(outF * c - outG * s),
+        px + atF * s + atG * c,
+        py + atF * c - atG * s,
+      );
+      return true;
     };
     for (let pass = 0; pass < PASSES; pass++) {
       deepest = 0;
@@ -158,15 +140,16 @@ export class Outline {
         give(this.out(world, from, px, py, s, c), 1);
       }
       for (const i of world.nearSides) {
-        const depth = this.side(world, i, this.body, px, py, s, c);
+        const depth = this.side(world.sides, i, this.body, px, py, s, c);
         if (depth === 0) continue;
         touches = true;
-        give(depth, 1);
+        if (!shoves(pass, world.lightOfSide(i), depth)) give(depth, 1);
       }
       for (const i of world.nearRounds) {
-        const depth = this.round(world, i, this.body, px, py, s, c);
+        const depth = this.round(world.rounds, i, this.body, px, py, s, c);
         if (depth === 0) continue;
         touches = true;
+        if (shoves(pass, world.lightOfRound(i), depth)) continue;
         let share = 1;
         if (i / 3 === world.opponentAt) {
           share = (1 - world.opponent!.gives) * (holding ? HOLDS : 1);
@@ -208,8 +191,8 @@ export class Outline {
   /** Whether anything near stands in a patch. */
   meets(world: World, patch: Patch, x: number, y: number, s: number, c: number): boolean {
     return (
-      world.nearSides.some((i) => this.side(world, i, patch, x, y, s, c) > 0) ||
-      world.nearRounds.some((i) => this.round(world, i, patch, x, y, s, c) > 0)
+      world.nearSides.some((i) => this.side(world.sides, i, patch, x, y, s, c) > 0) ||
+      world.nearRounds.some((i) => this.round(world.rounds, i, patch, x, y, s, c) > 0)
     );
   }
 }

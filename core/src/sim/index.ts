@@ -9,7 +9,7 @@ export * from './setup.ts';
 export * from './conditions.ts';
 export { steered } from './compile.ts';
 export { Kernel, simulate, REST_MM_PER_S } from './kernel.ts';
-export { strengthSignal, TRACE_MS, valueSignal } from './recorder.ts';
+export { boxSignals, strengthSignal, TRACE_MS, valueSignal } from './recorder.ts';
 export { CONE_DEG } from './senses.ts';
 export { World } from './world.ts';
 export { BUMPER_MM, Outline } from './contact.ts';

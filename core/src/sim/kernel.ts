@@ -137,6 +137,7 @@ export class Kernel implements Machine, Carrier {
     this.recorder = new Recorder(setup, Math.floor(setup.timeLimitMs / TRACE_MS) + 2, {
       turret: carried,
       opponent: course.opponent !== undefined,
+      lightBoxes: (course.boxes ?? []).flatMap(({ id, light }) => (light ? [id] : [])),
     });
     this.items = this.sensors.map(() => new Float64Array(3).fill(NaN));
     this.samplers = this.sensors.map((sensor, i) =>
@@ -298,6 +299,11 @@ export class Kernel implements Machine, Carrier {
       const [x, y] = this.world.opponentPlace;
       columns[at++]![row] = x;
       columns[at++]![row] = y;
+    }
+    for (const { x, y, turn } of this.world.light.values()) {
+      columns[at++]![row] = x;
+      columns[at++]![row] = y;
+      columns[at++]![row] = turn * DEGREES;
     }
     for (let i = 0; i < this.sensors.length; i++)
       if (this.sensors[i]!.kind === 'beacon') columns[at++]![row] = this.items[i]![1]!;

@@ -12,15 +12,30 @@ export const valueSignal = (name: string): string => `value ${name}`;
 /** Name of the signal that says how strong a beacon is, 0–100, beside the direction that its socket’s own signal tells. */
 export const strengthSignal = (socket: string): string => `${socket} strength`;
 
+/** Names of the signals that say where a light box has been pushed to: its middle, mm, and how it is turned, deg. */
+export const boxSignals = (id: string): [x: string, y: string, turned: string] => [
+  `box ${id} x`,
+  `box ${id} y`,
+  `box ${id} turned`,
+];
+
+/** What a trace holds beside what every run has. */
+export interface Extras {
+  turret: boolean;
+  opponent: boolean;
+  /** Ids of the boxes that are pushed along. */
+  lightBoxes: readonly string[];
+}
+
 /** The columns of a trace, filled row by row. */
 export class Recorder {
   rows = 0;
-  readonly extra: { turret: boolean; opponent: boolean };
+  readonly extra: Extras;
   /** One array a column, in the order that the kernel fills them. */
   readonly columns: Float32Array[];
   private readonly heads: { name: string; unit: string }[];
 
-  constructor({ robot, program }: RunSetup, room: number, extra: { turret: boolean; opponent: boolean }) {
+  constructor({ robot, program }: RunSetup, room: number, extra: Extras) {
     this.extra = extra;
     this.heads = [
       { name: 'x', unit: 'mm' },
@@ -34,6 +49,9 @@ export class Recorder {
       ...program.values.map(({ name }) => ({ name: valueSignal(name), unit: '' })),
       ...(extra.turret ? [{ name: 'turret', unit: 'deg' }] : []),
       ...(extra.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
+      ...extra.lightBoxes.flatMap((id) =>
+        boxSignals(id).map((name, i) => ({ name, unit: i < 2 ? 'mm' : 'deg' })),
+      ),
       ...robot.sensors.flatMap(({ kind, socket }) =>
         kind === 'beacon' ? [{ name: strengthSignal(socket), unit: '' }] : [],
       ),

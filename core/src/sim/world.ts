@@ -1,5 +1,6 @@
-import { isThere, solidsAt, type Course, type Opponent } from '../course/index.ts';
+import { cornersOf, isThere, solidsAt, type Course, type Opponent } from '../course/index.ts';
 import { radians, sin, cos, tan, asin, acos, atan2 } from '../quantity/index.ts';
+import { discOut, LightBox } from './lightBox.ts';
 
 /** How wide a thing must look to send an echo back, from rim to rim, degrees. */
 const SMALLEST_DEG = 0.9;
@@ -42,6 +43,8 @@ export class World {
   /** Boxes that hold the place that was asked about: where their four sides begin. */
   readonly nearBoxes: number[] = [];
   private boxesFrom: number[] = [];
+  /** Boxes that are pushed along, by their index in the course. */
+  readonly light = new Map<number, LightBox>();
   private readonly course: Course;
   private readonly laterS: number;
   private readonly changes: number[];
@@ -63,6 +66,9 @@ export class World {
     this.movesFromMs = Math.min(
       ...boxes.map(({ moves }) => (moves ? 1000 * (moves.fromS + laterS) : Infinity)),
     );
+    boxes.forEach((box, i) => {
+      if (box.light) this.light.set(i, new LightBox(box));
+    });
     const { opponent } = course;
     if (opponent) {
       this.opponentX = opponent.xMm;
@@ -83,7 +89,10 @@ export class World {
     this.sideReflects = [];
     this.roundReflects = [];
     this.boxesFrom = [];
-    for (const solid of solidsAt(this.course, atS)) {
+    for (const box of this.light.values()) [box.sidesFrom, box.roundFrom] = [-1, -1];
+    for (const solid of solidsAt(this.course, atS, (box) => this.light.get(box)?.place ?? null)) {
+      const light = this.light.get(solid.box);
+      if (light) [light.sidesFrom, light.roundFrom] = solid.round ? [-1, rounds.length] : [sides.length, -1];
       if (solid.box >= 0 && solid.sides.length === 4) this.boxesFrom.push(sides.length);
       for (const [a, b] of solid.sides) {
         // A wall without length is a thin post.
@@ -127,19 +136,41 @@ export class World {
 
   /** The other robot stops at walls and boxes as well: it is moved out of what it overlaps. */
   private keepOpponentOut(): void {
-    const { sides } = this;
-    const { radiusMm } = this.course.opponent!;
-    for (let i = 0; i < sides.length; i += 4) {
-      const [ax, ay] = [sides[i]!, sides[i + 1]!];
-      const [dx, dy] = [sides[i + 2]! - ax, sides[i + 3]! - ay];
-      const along = ((this.opponentX - ax) * dx + (this.opponentY - ay) * dy) / (dx * dx + dy * dy);
-      const t = along < 0 ? 0 : along > 1 ? 1 : along;
-      const [px, py] = [this.opponentX - ax - t * dx, this.opponentY - ay - t * dy];
-      const far = Math.hypot(px, py);
-      if (far >= radiusMm || far === 0) continue;
-      const by = (radiusMm - far) / far;
-      this.shiftOpponent(by * px, by * py);
+    const { opponentX, opponentY } = this;
+    const [x, y] = discOut(this.sides, opponentX, opponentY, this.course.opponent!.radiusMm);
+    this.shiftOpponent(x - opponentX, y - opponentY);
+  }
+
+  /** The light box that a side belongs to, by where the side begins. */
+  lightOfSide(i: number): LightBox | undefined {
+    for (const box of this.light.values())
+      if (box.sidesFrom >= 0 && i >= box.sidesFrom && i < box.sidesFrom + 16) return box;
+    return undefined;
+  }
+  lightOfRound(i: number): LightBox | undefined {
+    for (const box of this.light.values()) if (box.roundFrom === i) return box;
+    return undefined;
+  }
+
+  /** Pushes a light box by `depth` mm along (nx, ny) at a point, as far as nothing stands in its way. */
+  shove(box: LightBox, depth: number, nx: number, ny: number, atX: number, atY: number): void {
+    box.give(this, depth, nx, ny, atX, atY);
+    const { sides, rounds } = this;
+    if (box.roundFrom >= 0) {
+      rounds[box.roundFrom] = box.x;
+      rounds[box.roundFrom + 1] = box.y;
+      return;
     }
+    const { widthMm, depthMm } = box;
+    const corners = cornersOf({ widthMm, depthMm }, box.place);
+    corners.forEach(({ xMm, yMm }, i) => {
+      const from = box.sidesFrom + 4 * i;
+      const before = box.sidesFrom + 4 * ((i + 3) % 4);
+      sides[from] = xMm;
+      sides[from + 1] = yMm;
+      sides[before + 2] = xMm;
+      sides[before + 3] = yMm;
+    });
   }
 
   shiftOpponent(dx: number, dy: number): void {

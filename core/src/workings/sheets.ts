@@ -1,6 +1,7 @@
 import { fewOf, show } from './words.ts';
 import {
   echoMicroseconds,
+  lagWay,
   overshoot,
   readAtTemperature,
   speedOfSound,
@@ -58,13 +59,32 @@ const brake: Input = {
   max: 3000,
 };
 
+const limit: Input = {
+  key: 'limit',
+  label: 'most that a wheel loses of its speed',
+  unit: 'mm/s²',
+  usual: 4000,
+  min: 100,
+  max: 100_000,
+};
+
 type Values = Readonly<Record<string, number>>;
 const reaction = (v: Values) => ({
   samplePeriodS: v.sample! / 1000,
   stepTimeS: v.step! / 1000,
   commandDelayS: v.delay! / 1000,
   tauBrakeS: v.brake! / 1000,
+  accelLimitMmPerS2: v.limit!,
 });
+
+/** How the way of braking is worked out: the last part by τ, before it as fast as the wheels can. */
+function brakingLine(v: Values): string {
+  const gentle = (v.limit! * v.brake!) / 1000;
+  const way = show(lagWay(v.speed!, v.brake! / 1000, v.limit!));
+  return v.speed! <= gentle
+    ? `braking: ${show(v.speed)} × ${show(v.brake)} ms = ${way} mm`
+    : `braking: (${show(v.speed)}² − ${show(gentle)}²) ÷ (2 × ${show(v.limit)}) + ${show(gentle)} × ${show(v.brake)} ms = ${way} mm, where ${show(gentle)} = ${show(v.limit)} × ${show(v.brake)} ms`;
+}
 
 const travel: Worksheet = {
   id: 'travel',
@@ -130,9 +150,10 @@ const stopping: Worksheet = {
   id: 'stopping',
   title: 'Stopping distance',
   asks: 'How far does the robot roll after it sees?',
-  formula: 'speed × (look + steps + command delay) + speed × τ',
-  source: 'integral of v·e^(−t/τ) for the braking; a look may come at once or one period late',
-  inputs: [speed, sample, step, delay, brake],
+  formula:
+    'speed × (look + steps + command delay) + braking; braking = speed × τ, more where the wheels cannot lose speed so fast',
+  source: 'integral of v·e^(−t/τ), before it v² ÷ 2a; a look may come at once or one period late',
+  inputs: [speed, sample, step, delay, brake, limit],
   answer: (v) => {
     const d = stoppingDistance(v.speed!, reaction(v));
     return {
@@ -142,10 +163,14 @@ const stopping: Worksheet = {
         { label: 'at worst', value: d.mostMm, unit: 'mm', digits: 0 },
       ],
       lines: [
-        `at best: ${show(v.speed)} × (${fewOf(v.step!, v.delay!, v.brake!)}) ms = ${show(d.leastMm)} mm`,
+        brakingLine(v),
+        `at best: ${show(v.speed)} × (${fewOf(v.step!, v.delay!)}) ms + braking = ${show(d.leastMm)} mm`,
         `a whole look and step later: + ${show(v.speed)} × (${fewOf(v.sample!, v.step!)}) ms = ${show(d.mostMm)} mm`,
       ],
-      remark: 'Half the speed halves all of it.',
+      remark:
+        v.speed! > (v.limit! * v.brake!) / 1000
+          ? 'Half the speed more than halves it.'
+          : 'Half the speed halves all of it.',
     };
   },
 };
@@ -165,6 +190,7 @@ const gap: Worksheet = {
     step,
     delay,
     brake,
+    limit,
     { key: 'error', label: 'sensor error, at most', unit: 'mm', usual: 5, min: 0, max: 500 },
     { key: 'rounding', label: 'step of the reading', unit: 'mm', usual: 1, min: 0, max: 100 },
   ],
@@ -182,6 +208,7 @@ const gap: Worksheet = {
         { label: 'gap at most', value: found.mostGapMm, unit: 'mm', digits: 0 },
       ],
       lines: [
+        brakingLine(v),
         `stopping distance at worst: ${show(found.stopping.mostMm)} mm`,
         `${show(v.gap)} + ${show(v.recess)} + ${show(found.stopping.mostMm)} + ${show(v.error)} + ${show(v.rounding! / 2)} = ${show(found.thresholdMm)} mm`,
         `earliest look: ${show(found.thresholdMm)} − ${show(v.recess)} − ${show(found.stopping.leastMm)} + ${show(v.error! + v.rounding! / 2)} = ${show(found.mostGapMm)} mm`,
@@ -266,8 +293,8 @@ const hot: Worksheet = {
   id: 'overshoot',
   title: 'Overshoot of a turn',
   asks: 'Where does a turn “until above” really end, and what cancels it?',
-  formula: 'overshoot = turn rate × (half a look + step + command delay + τ)',
-  source: 'mean delay of a look, first-order braking; rate = 2 × wheel speed ÷ track',
+  formula: 'overshoot = turn rate × (half a look + step + command delay) + braking, as each wheel brakes',
+  source: 'mean delay of a look, the way of braking of a wheel; an angle is 2 × way ÷ track',
   inputs: [
     { key: 'angle', label: 'wanted angle', unit: 'deg', usual: 90, min: 1, max: 3600 },
     { ...speed, label: 'wheel speed', usual: 534 },
@@ -276,10 +303,11 @@ const hot: Worksheet = {
     step,
     delay,
     brake,
+    limit,
   ],
   answer: (v) => {
     const rate = spotTurnRate(v.speed!, v.track!);
-    const { overshootDeg, endsAtDeg, setDeg } = overshoot(v.angle!, rate, reaction(v));
+    const { overshootDeg, endsAtDeg, setDeg } = overshoot(v.angle!, rate, reaction(v), v.track!);
     return {
       results: [
         { label: 'it ends at', value: endsAtDeg, unit: 'deg', digits: 0 },
@@ -288,7 +316,9 @@ const hot: Worksheet = {
       ],
       lines: [
         `turn rate: 2 × ${show(v.speed)} ÷ ${show(v.track)} = ${show(rate, 0)}°/s`,
-        `${show(rate, 0)} × (${fewOf(v.sample! / 2, v.step!, v.delay!, v.brake!)}) ms = ${show(overshootDeg)}°`,
+        brakingLine(v),
+        `the same as an angle: 2 × that ÷ ${show(v.track)} = ${show(spotTurnRate(lagWay(v.speed!, v.brake! / 1000, v.limit!), v.track!))}°`,
+        `${show(rate, 0)} × (${fewOf(v.sample! / 2, v.step!, v.delay!)}) ms + that = ${show(overshootDeg)}°`,
         `${show(v.angle)} − ${show(overshootDeg)} = ${show(v.angle! - overshootDeg)}°`,
       ],
       remark:

@@ -44,7 +44,7 @@ describe('the calculations of the lessons', () => {
 
   // Common practice: a full-power turn “until above 90” was measured at 140; the sheet's overshoot is what explains it.
   it('say where a hot turn ends and which threshold cancels it', () => {
-    const hot = { angle: '90', speed: '534', track: '120', sample: '20', step: '5', delay: '8', brake: '75' };
+    const hot = { angle: '90', speed: '534', track: '120', sample: '20', step: '5', delay: '8', brake: '45' };
     expect(result('overshoot', 'it ends at', hot)).toBeGreaterThan(135);
     expect(result('overshoot', 'it ends at', hot)).toBeLessThan(145);
     const set = result('overshoot', 'set the threshold to', hot)!;

@@ -4,7 +4,7 @@ import { typedNumber, type Unit } from '../quantity/index.ts';
 export interface Input {
   key: string;
   label: string;
-  unit: Unit | 'mm/s' | 'deg/s' | '°C' | '';
+  unit: Unit | 'mm/s' | 'mm/s²' | 'deg/s' | '°C' | '';
   /** What stands there before anything is typed. */
   usual: number;
   min: number;

@@ -66,6 +66,8 @@ export const cobble: Kit = {
     tauCoastS: 0.3,
     commandDelayMs: 8,
     deadPercent: 2,
+    accelLimitMmPerS2: 4000,
+    wallFriction: 0.3,
   },
   stepTimeMs: 5,
   atProgramEnd: { kind: 'roll', forMs: 500 },

@@ -41,6 +41,7 @@ export const skiff: Kit = {
     tauCoastS: 0.4,
     commandDelayMs: 15,
     deadPercent: 3,
+    wallFriction: 0.3,
   },
   stepTimeMs: 10,
   atProgramEnd: { kind: 'stop' },

@@ -9,6 +9,8 @@ import {
   newItems,
   removeItem,
   setField,
+  setLight,
+  type Box,
   type Course,
   type ItemField,
   type ItemRef,
@@ -16,6 +18,7 @@ import {
 } from '@vigilum/core/course';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { useState } from 'react';
+import { CheckBox } from '../ui/CheckBox.tsx';
 
 const words: Record<NewItem, string> = {
   line: 'line',
@@ -144,6 +147,16 @@ export function ItemPanel({
                   }}
                 />
               </label>
+            ) : null}
+            {chosen.list === 'boxes' && !(item as Box).moves ? (
+              <div className="col-span-3">
+                <CheckBox
+                  checked={(item as Box).light ?? false}
+                  change={(light) => change(setLight(course, chosen.index, light))}
+                >
+                  light: the robot pushes it along
+                </CheckBox>
+              </div>
             ) : null}
             {fieldsOfItem(item).map((field) => (
               <NumberRow

@@ -14,22 +14,14 @@ import { DocTrouble } from '../saving/Trouble.tsx';
 import { saveNow, useDocOf } from '../saving/useDoc.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
-import { blankKit, formOfKit, kitOfForm, type KitForm } from './kitForm.ts';
+import { driveFields } from './driveFields.ts';
+import { blankKit, formOfKit, kitOfForm, needNotBeSaid, type KitForm } from './kitForm.ts';
 import { SensorsFields } from './SensorsFields.tsx';
 import { SocketsFields } from './SocketsFields.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 
-const drive = [
-  ['topDegPerS', 'wheel at full speed, deg/s', 10, 10_000],
-  ['tauDriveS', 'time to get up to speed (τ), s', 0.001, 5],
-  ['tauBrakeS', 'time to slow down when braking (τ), s', 0.001, 5],
-  ['tauCoastS', 'time to slow down when rolling free (τ), s', 0.001, 10],
-  ['commandDelayMs', 'delay of a command, ms', 0, 1000],
-  ['deadPercent', 'least speed that turns a wheel, %', 0, 30],
-  ['stepTimeMs', 'time of a program step, ms', 0.1, 1000],
-] as const;
 /** What the form calls the fields of a kit. */
-const words = Object.fromEntries(drive.map(([field, word]) => [field, word]));
+const words = Object.fromEntries(driveFields.map(({ field, word }) => [field, word]));
 
 function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revision: number } | null }) {
   const isNew = stored === null;
@@ -135,17 +127,17 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
               />
               {errors.slug ? <span className="text-fault">{errors.slug.message}</span> : null}
             </label>
-            {drive.map(([key, word, least, most]) => (
+            {driveFields.map(({ field: key, word, says, least, most }) => (
               <label key={key} className="flex flex-col">
-                <span className="text-ink-2">{word}</span>
+                <span className="font-semibold">{word}</span>
+                <span className="mb-1 text-ink-2">{says}</span>
                 <input
-                  className="input w-full font-mono"
+                  className="input mt-auto w-full font-mono"
                   inputMode="decimal"
                   aria-invalid={!!errors[key]}
                   {...register(key, {
                     validate: (t) =>
-                      // A kit need not say where its wheels begin to turn.
-                      (key === 'deadPercent' && t.trim() === '') ||
+                      (needNotBeSaid.some((field) => field === key) && t.trim() === '') ||
                       (typedNumber(t) >= least && typedNumber(t) <= most) ||
                       `From ${least} to ${most}.`,
                   })}

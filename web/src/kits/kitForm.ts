@@ -40,10 +40,15 @@ export interface KitForm {
   tauCoastS: string;
   commandDelayMs: string;
   deadPercent: string;
+  accelLimitMmPerS2: string;
+  wallFriction: string;
   stepTimeMs: string;
   atEnd: 'stop' | 'roll';
   rollMs: string;
 }
+
+/** Numbers of the drive that a kit need not say. */
+export const needNotBeSaid = ['deadPercent', 'accelLimitMmPerS2', 'wallFriction'] as const;
 
 const text = (value: number | undefined): string => (value === undefined ? '' : String(value));
 
@@ -98,6 +103,8 @@ export const blankKit: KitForm = {
   tauCoastS: '0.3',
   commandDelayMs: '10',
   deadPercent: '2',
+  accelLimitMmPerS2: '4000',
+  wallFriction: '0.3',
   stepTimeMs: '5',
   atEnd: 'stop',
   rollMs: '500',
@@ -121,7 +128,9 @@ export const formOfKit = (kit: Kit): KitForm => ({
   tauBrakeS: text(kit.drive.tauBrakeS),
   tauCoastS: text(kit.drive.tauCoastS),
   commandDelayMs: text(kit.drive.commandDelayMs),
-  deadPercent: kit.drive.deadPercent === undefined ? '' : text(kit.drive.deadPercent),
+  deadPercent: text(kit.drive.deadPercent),
+  accelLimitMmPerS2: text(kit.drive.accelLimitMmPerS2),
+  wallFriction: text(kit.drive.wallFriction),
   stepTimeMs: text(kit.stepTimeMs),
   atEnd: kit.atProgramEnd.kind,
   rollMs: kit.atProgramEnd.kind === 'roll' ? text(kit.atProgramEnd.forMs) : '500',
@@ -166,7 +175,11 @@ export const kitOfForm = (form: KitForm): Kit =>
       tauBrakeS: typedNumber(form.tauBrakeS),
       tauCoastS: typedNumber(form.tauCoastS),
       commandDelayMs: typedNumber(form.commandDelayMs),
-      ...(form.deadPercent.trim() === '' ? {} : { deadPercent: typedNumber(form.deadPercent) }),
+      ...Object.fromEntries(
+        needNotBeSaid.flatMap((field) =>
+          form[field].trim() === '' ? [] : [[field, typedNumber(form[field])] as const],
+        ),
+      ),
     },
     stepTimeMs: typedNumber(form.stepTimeMs),
     atProgramEnd:

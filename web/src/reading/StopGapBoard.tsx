@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
-import { planStopGap, type StopGapPlan } from '@vigilum/core/motion';
+import { lagWay, planStopGap, type StopGapPlan } from '@vigilum/core/motion';
 import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import type { Kit } from '@vigilum/core/sensing';
 import { Choice } from '../ui/Choice.tsx';
@@ -27,7 +27,8 @@ function Answer({
 }) {
   const show = (mm: number) => formatNumber(convert(mm, 'mm', shown), shown === 'mm' ? 0 : 1);
   const { reaction: r, line } = plan;
-  const late = 1000 * (r.samplePeriodS + 2 * r.stepTimeS + r.commandDelayS + r.tauBrakeS);
+  const late = 1000 * (r.samplePeriodS + 2 * r.stepTimeS + r.commandDelayS);
+  const braking = lagWay(plan.speedMmPerS, r.tauBrakeS, r.accelLimitMmPerS2);
   const speed = formatNumber(plan.speedMmPerS, 0);
   const reading = plan.value === null ? '–' : show(convert(plan.value, own, 'mm'));
   const working: [string, string][] = [
@@ -44,8 +45,8 @@ function Answer({
         ]),
     ['speed over the floor', `${speed} mm/s`],
     [
-      'rolls on at worst: speed × (look + two steps + command + τ)',
-      `${speed} × ${formatNumber(late, 0)} ms = ${formatNumber(plan.stopping.mostMm, 0)} mm`,
+      'rolls on at worst: speed × (look + two steps + command), and its braking',
+      `${speed} × ${formatNumber(late, 0)} ms + ${formatNumber(braking, 0)} mm = ${formatNumber(plan.stopping.mostMm, 0)} mm`,
     ],
     [
       'sensor’s error at worst',

@@ -1,5 +1,6 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import {
+  beyondLag,
   driveFitOf,
   fitRobot,
   meanLookS,
@@ -52,6 +53,12 @@ function rowsOf(fit: RobotFit, { kit, build }: RobotDetail): Record<Measure, Row
   const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
   const speed = ((fit.topMmPerS.ok ? fit.topMmPerS.value.value : top) * TOLD_PERCENT) / 100;
   const same = (value: number) => value;
+  const tau = fit.tauBrakeS.ok ? fit.tauBrakeS.value.value : kit.drive.tauBrakeS;
+  const limit = fit.accelLimitMmPerS2.ok ? fit.accelLimitMmPerS2.value.value : kit.drive.accelLimitMmPerS2;
+  const stopAt = (afterS: number, percent: number) => {
+    const v = (speed * percent) / TOLD_PERCENT;
+    return number(v * afterS + beyondLag(v, tau, limit ?? Infinity));
+  };
   return {
     speed: {
       title: 'Speed at 100 %',
@@ -92,28 +99,42 @@ function rowsOf(fit: RobotFit, { kit, build }: RobotDetail): Record<Measure, Row
       estimate: fit.stopsAfterS,
       shown: ms,
       kitSays: '',
-      changes: (value) => `stops ${number(value * speed)} mm after it sees at ${TOLD_PERCENT} %`,
+      changes: (value) =>
+        `stops ${stopAt(value, TOLD_PERCENT)} mm after it sees at ${TOLD_PERCENT} %, ${stopAt(value, 100)} mm at 100 %`,
     },
   };
 }
 
+function Beneath({ children }: { children: ReactNode }) {
+  return (
+    <tr>
+      <td colSpan={5} className="pb-2 text-ink-2">
+        {children}
+      </td>
+    </tr>
+  );
+}
+
 /** Braking and delay apart, or why they cannot be told apart. */
 function StopsApart({ fit }: { fit: RobotFit }) {
-  const { tauBrakeS: tau, commandDelayS: delay } = fit;
+  const { tauBrakeS: tau, commandDelayS: delay, accelLimitMmPerS2: limit } = fit;
   if (!fit.stopsAfterS.ok) return null;
+  const most = limit.ok
+    ? `It brakes by ${number(limit.value.value)} mm/s in a second at most (${interval(limit.value.low, limit.value.high)}).`
+    : `${limit.says} ${limit.mend}`;
   if (!tau.ok || !delay.ok) {
     const why = delay.ok ? tau : delay;
     return why.ok ? null : (
-      <span className="block text-ink-2">
-        {why.says} {why.mend}
-      </span>
+      <Beneath>
+        {why.says} {why.mend} {most}
+      </Beneath>
     );
   }
   const told = ({ value, low, high }: Estimate) => `${number(ms(value))} ms (${interval(ms(low), ms(high))})`;
   return (
-    <span className="block text-ink-2">
-      braking {told(tau.value)}, delay {told(delay.value)}
-    </span>
+    <Beneath>
+      Of this, braking {told(tau.value)}, delay {told(delay.value)}. {most}
+    </Beneath>
   );
 }
 
@@ -205,7 +226,6 @@ function Numbers({ detail, data }: { detail: RobotDetail; data: RobotTrials }) {
                 </td>
                 <td className="max-w-72 py-2 pl-4">
                   {estimate.ok ? changes(estimate.value.value) : `${estimate.says} ${estimate.mend}`}
-                  {measure === 'stops' ? <StopsApart fit={fit} /> : null}
                 </td>
                 <td className="py-1 pl-3">
                   <div className="flex flex-wrap gap-1.5">
@@ -235,6 +255,7 @@ function Numbers({ detail, data }: { detail: RobotDetail; data: RobotTrials }) {
               </tr>
             );
           })}
+          <StopsApart fit={fit} />
         </tbody>
       </table>
     </div>

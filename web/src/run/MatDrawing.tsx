@@ -1,5 +1,5 @@
 import { useId, useMemo, useRef } from 'react';
-import type { Course, Landmark, Point, Start, Zone } from '@vigilum/core/course';
+import type { BoxPlace, Course, Landmark, Point, Start, Zone } from '@vigilum/core/course';
 import { pointOnRobot, type Pose } from '@vigilum/core/motion';
 import { formatNumber, radians } from '@vigilum/core/quantity';
 import type { RobotBuild } from '@vigilum/core/sensing';
@@ -31,6 +31,8 @@ interface Props {
   /** Seconds from the start: boxes come and go. */
   atS?: number;
   opponent?: { x: number; y: number } | null;
+  /** Where light boxes have been pushed to, by their id. */
+  pushed?: Readonly<Record<string, BoxPlace>>;
   turretDeg?: number;
   reaches?: Readonly<Record<string, number>>;
   /** Somebody points at the trail: at which sample; null when no longer. */
@@ -96,6 +98,7 @@ export function MatDrawing({
   measure,
   atS = 0,
   opponent = null,
+  pushed = {},
   turretDeg = 0,
   reaches = {},
   onPoint,
@@ -189,7 +192,15 @@ export function MatDrawing({
               );
             })
           : null}
-        <Things course={course} place={place} size={size} atS={atS} opponent={opponent} plain={plain} />
+        <Things
+          course={course}
+          place={place}
+          size={size}
+          atS={atS}
+          opponent={opponent}
+          pushed={pushed}
+          plain={plain}
+        />
         {shades ? (
           <g opacity="0.4">
             {shades.bands.map(({ points, widthMm }, i) => (

@@ -6,7 +6,7 @@ import { fittingOn, sameSocket, type Kit, type RobotBuild } from '@vigilum/core/
 import { MatDrawing } from './MatDrawing.tsx';
 import { chartSignals } from './signals.ts';
 import { TraceChart } from './TraceChart.tsx';
-import { opponentAt, poseAt, reachesAt, seenAt, trailOf } from './trail.ts';
+import { opponentAt, poseAt, pushedAt, reachesAt, seenAt, trailOf } from './trail.ts';
 import { Transport } from './Transport.tsx';
 import type { Playback } from './usePlayback.ts';
 
@@ -64,6 +64,7 @@ export function MatOfRun({
       {...(watch ? { watch } : {})}
       atS={atS - (rehearsal.circumstances.laterS ?? 0)}
       opponent={opponentAt(rehearsal, sample)}
+      pushed={pushedAt(rehearsal, lesson.course, sample)}
       turretDeg={rehearsal.evidence.signals.turret?.values[sample] ?? 0}
       reaches={reachesAt(rehearsal, build, sample)}
       measure={landmark && past !== undefined && (past >= 0 || over) ? { landmark, pastMm: past } : null}

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { stopLine } from '@vigilum/core/course';
 import type { Lesson, Rehearsal } from '@vigilum/core/lesson';
 import type { RobotBuild } from '@vigilum/core/sensing';
-import { opponentAt, poseAt, reachesAt, seenAt, trailOf } from './trail.ts';
+import { opponentAt, poseAt, pushedAt, reachesAt, seenAt, trailOf } from './trail.ts';
 
 const line = { name: 'line', reflectance: 0.2 };
 const lesson = {
@@ -78,6 +78,24 @@ describe('the way of a run on the mat', () => {
     expect(opponentAt(run, 0)).toBeNull();
     const two = rehearsal({ 'opponent x': ['mm', 5], 'opponent y': ['mm', 7] });
     expect(opponentAt(two, 0)).toEqual({ x: 5, y: 7 });
+  });
+});
+
+describe('light boxes', () => {
+  const at = (id: string, light: boolean) => ({
+    id,
+    name: id,
+    xMm: 1,
+    yMm: 2,
+    widthMm: 9,
+    depthMm: 9,
+    light,
+  });
+  const course = { ...lesson.course, boxes: [at('a', true), at('b', false), at('c', true)] };
+
+  it('stand where they were pushed to; others, and those of an older record, where the course has them', () => {
+    const pushed = rehearsal({ 'box a x': ['mm', 5], 'box a y': ['mm', 7], 'box a turned': ['deg', -3] });
+    expect(pushedAt(pushed, course, 0)).toEqual({ a: { xMm: 5, yMm: 7, turnDeg: -3 } });
   });
 });
 

@@ -1,8 +1,10 @@
+import type { BoxPlace, Course } from '@vigilum/core/course';
 import { pastSignal } from '@vigilum/core/expect';
 import { watcher, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
 import { pointOnRobot, type Pose } from '@vigilum/core/motion';
 import { formatNumber } from '@vigilum/core/quantity';
 import { inBase, type ReadingUnit, type RobotBuild } from '@vigilum/core/sensing';
+import { boxSignals } from '@vigilum/core/sim';
 import type { Trail } from './MatDrawing.tsx';
 import type { ChartSignal } from './signals.ts';
 
@@ -43,6 +45,18 @@ export function reachesAt({ evidence }: Rehearsal, build: RobotBuild, i: number)
 export function opponentAt({ evidence }: Rehearsal, i: number): { x: number; y: number } | null {
   const { 'opponent x': x, 'opponent y': y } = evidence.signals;
   return x && y ? { x: x.values[i]!, y: y.values[i]! } : null;
+}
+
+/** Where light boxes stand at a sample, by their id. */
+export function pushedAt({ evidence }: Rehearsal, course: Course, i: number): Record<string, BoxPlace> {
+  return Object.fromEntries(
+    (course.boxes ?? []).flatMap(({ id, light }) => {
+      const [x, y, turned] = boxSignals(id).map((name) => evidence.signals[name]?.values[i]);
+      return light && x !== undefined && y !== undefined
+        ? [[id, { xMm: x, yMm: y, turnDeg: turned }] as const]
+        : [];
+    }),
+  );
 }
 
 /** What was seen at a sample, in words: the time, each sensor, the step. */

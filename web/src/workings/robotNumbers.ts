@@ -3,6 +3,9 @@ import { reactionOf, topSpeedMmPerS } from '@vigilum/core/motion';
 import { formatNumber } from '@vigilum/core/quantity';
 import { sensorOf, type Kit, type RobotBuild } from '@vigilum/core/sensing';
 
+/** A kit that knows no limit: so great a one that no wheel reaches it, mm/s². */
+const NO_LIMIT = 100_000;
+
 /** The numbers that a robot brings to the workings, in their own units (mm, ms, mm/s). */
 export function robotNumbers(
   { kit, build }: { kit: Kit; build: RobotBuild },
@@ -21,6 +24,7 @@ export function robotNumbers(
     step: 1000 * reaction.stepTimeS,
     delay: 1000 * reaction.commandDelayS,
     brake: 1000 * reaction.tauBrakeS,
+    limit: reaction.accelLimitMmPerS2 ?? NO_LIMIT,
     speed: (top * percent) / 100,
     top,
     ...(fitting && sensor?.mountMm ? lineSpot(2 * footprintRadius(fitting.heightMm)) : {}),

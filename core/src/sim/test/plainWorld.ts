@@ -110,12 +110,16 @@ export function plainWorldRun(setup: RunSetup): { end: Pose; atMs: number } {
       }
     }
     if (over >= 0 && now > over + 1500) break;
-    const [left, right] = [lagStep(vLeft, goalLeft, tau, 0.001), lagStep(vRight, goalRight, tau, 0.001)];
+    const [left, right] = [
+      lagStep(vLeft, goalLeft, tau, 0.001, drive.accelLimitMmPerS2),
+      lagStep(vRight, goalRight, tau, 0.001, drive.accelLimitMmPerS2),
+    ];
     [vLeft, vRight, leftMm, rightMm] = [left.v, right.v, leftMm + left.d, rightMm + right.d];
+    const was = { x: pose.xMm, y: pose.yMm, theta: (pose.bearingDeg * Math.PI) / 180 };
     pose = alongArc(pose, left.d, right.d, robot.trackMm);
     const turned = (pose.bearingDeg * Math.PI) / 180;
     world.nearest(pose.xMm, pose.yMm, Infinity);
-    outline.push(world, pose.xMm, pose.yMm, turned, false);
+    outline.push(world, pose.xMm, pose.yMm, turned, false, was);
     pose = {
       xMm: pose.xMm + outline.dx,
       yMm: pose.yMm + outline.dy,

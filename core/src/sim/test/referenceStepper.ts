@@ -127,8 +127,8 @@ export function referenceRun(
     const idle = goalLeft === 0 && goalRight === 0 && pending.every((c) => c.left === 0 && c.right === 0);
     if (over >= 0 && idle && Math.abs(vLeft) < 1e-6 && Math.abs(vRight) < 1e-6) break;
     const [left, right] = [
-      lagStep(vLeft, goalLeft, tau, dtMs / 1000),
-      lagStep(vRight, goalRight, tau, dtMs / 1000),
+      lagStep(vLeft, goalLeft, tau, dtMs / 1000, drive.accelLimitMmPerS2),
+      lagStep(vRight, goalRight, tau, dtMs / 1000, drive.accelLimitMmPerS2),
     ];
     [vLeft, vRight, leftMm, rightMm] = [left.v, right.v, leftMm + left.d, rightMm + right.d];
     pose = alongArc(pose, left.d, right.d, robot.trackMm);

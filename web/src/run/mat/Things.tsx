@@ -1,4 +1,12 @@
-import { boxPlace, cornersOf, isThere, type Box, type Course, type Zone } from '@vigilum/core/course';
+import {
+  boxPlace,
+  cornersOf,
+  isThere,
+  type Box,
+  type BoxPlace,
+  type Course,
+  type Zone,
+} from '@vigilum/core/course';
 import type { Place } from './place.ts';
 
 /** A named place, as a dashed outline. */
@@ -60,22 +68,25 @@ export function ZoneFill({ zone, place }: { zone: Zone; place: Place }) {
 
 function BoxShape({
   box,
+  pushed,
   place,
   atS,
   size,
   plain,
 }: {
   box: Box;
+  /** Where it has been pushed to. */
+  pushed?: BoxPlace | undefined;
   place: Place;
   atS: number;
   size: number;
   plain: boolean;
 }) {
   const here = isThere(box.stays, atS);
-  const middle = boxPlace(box, atS);
+  const middle = pushed ?? boxPlace(box, atS);
   const [cx, cy] = place(middle.xMm, middle.yMm);
   const paint = {
-    fill: here ? '#55626c' : 'none',
+    fill: !here ? 'none' : box.light ? '#b08d57' : '#55626c',
     stroke: '#17232d',
     strokeWidth: size / 6,
     strokeDasharray: here ? undefined : `${size / 2} ${size / 3}`,
@@ -97,7 +108,7 @@ function BoxShape({
         y={cy + size * 0.35}
         textAnchor="middle"
         fontSize={size}
-        fill={here ? '#fcfaf5' : '#17232d'}
+        fill={here && !box.light ? '#fcfaf5' : '#17232d'}
         fontFamily="var(--font-sans)"
       >
         {plain ? null : box.name}
@@ -114,6 +125,7 @@ export function Things({
   size,
   atS,
   opponent,
+  pushed = {},
   plain = false,
 }: {
   plain?: boolean;
@@ -123,6 +135,7 @@ export function Things({
   size: number;
   atS: number;
   opponent: { x: number; y: number } | null;
+  pushed?: Readonly<Record<string, BoxPlace>>;
 }) {
   const { rim, walls = [], boxes = [], zones = [], beacon } = course;
   const [x1, y1] = place(0, 0);
@@ -167,7 +180,15 @@ export function Things({
         );
       })}
       {boxes.map((box) => (
-        <BoxShape key={box.id} box={box} place={place} atS={atS} size={size} plain={plain} />
+        <BoxShape
+          key={box.id}
+          box={box}
+          pushed={pushed[box.id]}
+          place={place}
+          atS={atS}
+          size={size}
+          plain={plain}
+        />
       ))}
       {beacon ? (
         <g transform={`translate(${place(beacon.xMm, beacon.yMm).join(' ')})`}>

@@ -1,5 +1,5 @@
 import { narrowestLine } from '@vigilum/core/lesson';
-import { stoppingDistance, surelySeenSpeed, topSpeedMmPerS } from '@vigilum/core/motion';
+import { reactionOf, stoppingDistance, surelySeenSpeed, topSpeedMmPerS } from '@vigilum/core/motion';
 import { formatNumber } from '@vigilum/core/quantity';
 import type { StageContext } from '../../workspace/context.ts';
 
@@ -10,12 +10,7 @@ export function RobotFacts({ context }: { context: StageContext }) {
   const top = topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm);
   const width = narrowestLine(lesson);
   const periodS = (fitted?.spec.samplePeriodMs ?? 0) / 1000;
-  const reaction = {
-    samplePeriodS: periodS,
-    stepTimeS: kit.stepTimeMs / 1000,
-    commandDelayS: kit.drive.commandDelayMs / 1000,
-    tauBrakeS: kit.drive.tauBrakeS,
-  };
+  const reaction = reactionOf(kit, fitted?.spec.samplePeriodMs ?? 0);
   const stop = (percent: number) => formatNumber(stoppingDistance((top * percent) / 100, reaction).meanMm, 0);
   const rows: [string, string][] = [
     ...(pair
