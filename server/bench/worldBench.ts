@@ -70,7 +70,7 @@ const maze = buildCourse(familyOf('basin'), { turns: 4, cellMm: 420 });
 
 /** Rows of the bench: `seconds` measures some work, as in the other rows. */
 export function worldRows(
-  seconds: (work: () => void, rounds?: number, warming?: number) => number,
+  seconds: (work: () => void, rounds?: number, warming?: number, warmingMs?: number) => number,
 ): string[][] {
   const scenes: [string, RunSetup, string][] = [
     ['stop before the wall', setupOf(stopShort, stopShort.course, 12_000), 'wanted 4 and 30'],
@@ -85,9 +85,14 @@ export function worldRows(
     const ms = Math.round(1000 * run.trace.timesS.at(-1)!);
     const repeats = Math.ceil(60_000 / ms);
     let sink = 0;
-    const fast = seconds(() => {
-      for (let i = 0; i < repeats; i++) sink += simulate(setup).trace.timesS.length;
-    });
+    const fast = seconds(
+      () => {
+        for (let i = 0; i < repeats; i++) sink += simulate(setup).trace.timesS.length;
+      },
+      7,
+      3,
+      500,
+    );
     const plain = seconds(() => void (sink += plainWorldRun(setup).atMs), 1, 0) * repeats;
     const engine = seconds(() => void (sink += physics(setup, ms)), 1, 0) * repeats;
     return [

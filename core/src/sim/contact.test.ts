@@ -1,7 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { solidsAt, type Box, type Course } from '../course/index.ts';
-import { sceneOf, signalOf } from '../expect/index.ts';
 import { boxSignals, Outline, simulate, World, type Run, type RunSetup, type SimSensor } from './index.ts';
 import { bareFloor as room, bumper, setup, sounder } from './test/setup.ts';
 
@@ -398,30 +397,6 @@ describe('light boxes', () => {
     expect(last(gone, 'y')).toBeCloseTo(last(run('drive 30 %\nwait 3 s\nstop', room()), 'y'), 6);
     const still = run('turn right 90 deg', room({ boxes: [light(500, 900, { turnDeg: 33 })] }));
     expect(end(still).turnDeg).toBeCloseTo(33, 4);
-  });
-
-  it('are judged where they stand, not where they stood', () => {
-    const zone = { id: 'berth', name: 'berth', kind: 'disc' as const, centre: at(500, 900), radiusMm: 200 };
-    const course = room({ boxes: [light(500, 700)], zones: [zone] });
-    const text = 'drive 30 %\nwait 2 s\ndrive -30 %\nwait 1 s\nstop';
-    const done = run(text, course, [], { timeLimitMs: 6000 });
-    const { robot } = setup('stop');
-    const scene = sceneOf(done, {
-      course,
-      watcher: { aheadMm: 0, rightMm: 0 },
-      outline: robot,
-      laterS: 0,
-      bumpers: [],
-    });
-    const told = (name: string) => signalOf(name, done.trace, scene)!.values;
-    const [y, gap, inside] = [of(done, 'y'), told('room to b'), told('box b in berth')];
-    expect(told('gap ahead').at(-1)).toBeCloseTo(gap.at(-1)!, 1);
-    expect(gap.at(-1)).toBeCloseTo(end(done).yMm - 50 - (y.at(-1)! + 112), 1);
-    const pushing = y.findIndex((_, i) => y[i]! > 560);
-    expect(gap[pushing]).toBeLessThan(0.1);
-    expect([inside[0], inside.at(-1)! > 0]).toEqual([0, true]);
-    expect(signalOf('box b in nowhere', done.trace, scene)).toBeNull();
-    expect(signalOf('box c in berth', done.trace, scene)).toBeNull();
   });
 
   it('are pushed twice in a row, and each of two for itself', () => {

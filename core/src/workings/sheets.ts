@@ -80,7 +80,7 @@ const reaction = (v: Values) => ({
 /** How the way of braking is worked out: the last part by τ, before it as fast as the wheels can. */
 function brakingLine(v: Values): string {
   const gentle = (v.limit! * v.brake!) / 1000;
-  const way = show(lagWay(v.speed!, v.brake! / 1000, v.limit!));
+  const way = show(lagWay(v.speed!, v.brake! / 1000, v.limit));
   return v.speed! <= gentle
     ? `braking: ${show(v.speed)} × ${show(v.brake)} ms = ${way} mm`
     : `braking: (${show(v.speed)}² − ${show(gentle)}²) ÷ (2 × ${show(v.limit)}) + ${show(gentle)} × ${show(v.brake)} ms = ${way} mm, where ${show(gentle)} = ${show(v.limit)} × ${show(v.brake)} ms`;
@@ -317,7 +317,7 @@ const hot: Worksheet = {
       lines: [
         `turn rate: 2 × ${show(v.speed)} ÷ ${show(v.track)} = ${show(rate, 0)}°/s`,
         brakingLine(v),
-        `the same as an angle: 2 × that ÷ ${show(v.track)} = ${show(spotTurnRate(lagWay(v.speed!, v.brake! / 1000, v.limit!), v.track!))}°`,
+        `the same as an angle: 2 × that ÷ ${show(v.track)} = ${show(spotTurnRate(lagWay(v.speed!, v.brake! / 1000, v.limit), v.track!))}°`,
         `${show(rate, 0)} × (${fewOf(v.sample! / 2, v.step!, v.delay!)}) ms + that = ${show(overshootDeg)}°`,
         `${show(v.angle)} − ${show(overshootDeg)} = ${show(v.angle! - overshootDeg)}°`,
       ],
