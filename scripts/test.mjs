@@ -38,7 +38,7 @@ for (const grammar of grammars) {
   console.error(`The parser beside ${grammar} is not what it gives. Run: npm run generate`);
   process.exit(1);
 }
-part('lint, layout, types');
+part('lint, layout, types; the application is built meanwhile');
 await mustAll([
   ['lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']],
   [
@@ -47,6 +47,7 @@ await mustAll([
     ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
   ],
   ['types', process.execPath, ['node_modules/typescript/bin/tsc', '-b']],
+  ['build', process.execPath, ['scripts/ensureBuilt.mjs']],
 ]);
 part('unit tests');
 must(process.execPath, [

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { simulate } from '../sim/index.ts';
-import { bareFloor, setup } from '../sim/test/setup.ts';
+import { parseScript } from '../script/index.ts';
+import { built, kit } from '../test/index.ts';
 import { sceneOf, signalOf } from './index.ts';
 
 const at = (xMm: number, yMm: number) => ({ xMm, yMm });
@@ -8,18 +9,32 @@ const at = (xMm: number, yMm: number) => ({ xMm, yMm });
 describe('light boxes', () => {
   it('are judged where they stand, not where they stood', () => {
     const zone = { id: 'berth', name: 'berth', kind: 'disc' as const, centre: at(500, 900), radiusMm: 200 };
-    const course = bareFloor({
+    const course = {
+      name: 'floor',
+      widthMm: 1000,
+      heightMm: 1500,
+      base: { name: 'floor', reflectance: 0.76 },
+      marks: [],
+      starts: [],
+      landmarks: [],
       boxes: [{ id: 'b', name: 'b', ...at(500, 700), widthMm: 200, depthMm: 100, light: true }],
       zones: [zone],
-    });
-    const text = 'drive 30 %\nwait 2 s\ndrive -30 %\nwait 1 s\nstop';
-    const given = setup(text, {
+    };
+    const robot = { ...built(), ...kit, sensors: [] };
+    const done = simulate({
+      program: parseScript(text),
       course,
+      robot,
+      thresholds: {},
       timeLimitMs: 6000,
-      circumstances: { start: { ...at(500, 400), bearingDeg: 0 }, noise: 0 },
+      circumstances: {
+        start: { ...at(500, 400), bearingDeg: 0 },
+        lightShift: 0,
+        mismatch: 0,
+        noise: 0,
+        seed: 7,
+      },
     });
-    const done = simulate(given);
-    const { robot } = given;
     const scene = sceneOf(done, {
       course,
       watcher: { aheadMm: 0, rightMm: 0 },

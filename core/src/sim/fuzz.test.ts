@@ -138,7 +138,7 @@ const noise = fc.oneof(
 );
 
 /** FUZZ_RUNS asks for more. */
-const RUNS = Number(process.env.FUZZ_RUNS ?? 20_000);
+const RUNS = Number(process.env.FUZZ_RUNS ?? 10_000);
 
 /** Everything that Vigilum does with a script that somebody sends. */
 function handle(text: string, seed: number): void {
