@@ -21,6 +21,7 @@ describe('light boxes', () => {
       zones: [zone],
     };
     const robot = { ...built(), ...kit, sensors: [] };
+    const text = 'drive 30 %\nwait 2 s\ndrive -30 %\nwait 1 s\nstop';
     const done = simulate({
       program: parseScript(text),
       course,
