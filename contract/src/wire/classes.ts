@@ -81,6 +81,8 @@ export interface NewPeriod {
   classId: number;
   lesson: string;
   minutes: number;
+  /** Begins with nothing, though the class had this lesson a little while ago. */
+  anew?: boolean;
 }
 
 export interface ClassRoutes {
@@ -103,6 +105,7 @@ export const classRequests = {
     classId: whole(1, 2 ** 31).required(),
     lesson: words(60).required(),
     minutes: whole(5, 480).required(),
+    anew: Joi.boolean(),
   }),
   'POST /classes': Joi.object<NewClass>({
     school: words(120).required(),

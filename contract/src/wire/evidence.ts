@@ -129,6 +129,7 @@ export const storedTrial = Joi.object<StoredTrial>({
 
 /** All fields of `TeamEvidence`. */
 export const evidence = Joi.object({
+  hour: maybe(Joi.object({ id: count.required(), at: moment.required() })),
   team: named.required(),
   robot: named.keys({ standIn: Joi.boolean().required() }).required(),
   kit: kitSchema.required(),

@@ -20,6 +20,7 @@ import {
   samples,
   moment,
   oneOf,
+  slug,
   socketName,
   whole,
   within,
@@ -110,6 +111,12 @@ export interface NewSet {
   values: Sample[];
   truth?: number | null;
   lightNote?: string;
+  whose?: Whose;
+}
+/** The team and lesson that a robot reads for; where it is not said, the hour in which its team is. */
+export interface Whose {
+  team: number;
+  lesson: string;
 }
 export interface NewRecording {
   socket: string;
@@ -117,11 +124,13 @@ export interface NewRecording {
   purpose: 'sweep' | 'touch';
   periodMs: number;
   values: Reading[];
+  whose?: Whose;
 }
 export interface NewQuickLooks {
   socket: string;
   surface: string;
   values: Reading[];
+  whose?: Whose;
 }
 export interface NewThreshold {
   socket: string;
@@ -130,6 +139,7 @@ export interface NewThreshold {
   leave?: number;
   reason?: string;
   setIds?: [number, number];
+  whose?: Whose;
 }
 export interface Braking {
   braking: DriveFit | null;
@@ -158,7 +168,10 @@ export interface RobotRoutes {
   'GET /sample-sets/:id': { reply: StoredSet };
   'DELETE /sample-sets/:id': { reply: undefined };
   'POST /sample-sets/:id/restoration': { reply: undefined };
-  'POST /robots/:id/imports': { body: { sets: NewSet[] }; reply: { ids: number[] } };
+  'POST /robots/:id/imports': {
+    body: { sets: Omit<NewSet, 'whose'>[]; whose?: Whose };
+    reply: { ids: number[] };
+  };
   'POST /robots/:id/recordings': { body: NewRecording; reply: { id: number; recording: Recording } };
   'GET /recordings/:id': { reply: Recording };
   'DELETE /recordings/:id': { reply: undefined };
@@ -171,6 +184,7 @@ export interface RobotRoutes {
 const mm = within(-20_000, 20_000).required();
 const reading = within(-100_000, 100_000).allow(null);
 const level = within(-100_000, 100_000);
+const whose = Joi.object<Whose>({ team: whole(1, 2 ** 31).required(), lesson: slug(60).required() });
 const setFields = {
   socket: socketName.required(),
   kind: kindOfSensor.required(),
@@ -224,8 +238,13 @@ export const robotRequests = {
     braking: driveFit.allow(null).required(),
   }),
   'POST /robots/:id/trials': robotTrial,
-  'POST /robots/:id/sample-sets': Joi.object<NewSet>({ ...setFields, values: samples(500).required() }),
-  'POST /robots/:id/imports': Joi.object<{ sets: NewSet[] }>({
+  'POST /robots/:id/sample-sets': Joi.object<NewSet>({
+    ...setFields,
+    values: samples(500).required(),
+    whose,
+  }),
+  'POST /robots/:id/imports': Joi.object<{ sets: Omit<NewSet, 'whose'>[]; whose?: Whose }>({
+    whose,
     sets: Joi.array()
       .items(Joi.object({ ...setFields, values: samples(MOST_IMPORTED).required() }))
       .min(1)
@@ -238,11 +257,13 @@ export const robotRequests = {
     purpose: oneOf('sweep', 'touch').required(),
     periodMs: within(1, 10_000).required(),
     values: samples(20_000).required(),
+    whose,
   }),
   'POST /robots/:id/quick-looks': Joi.object<NewQuickLooks>({
     socket: socketName.required(),
     surface: words(60).required(),
     values: samples(50).required(),
+    whose,
   }),
   'POST /robots/:id/thresholds': Joi.object<NewThreshold>({
     socket: socketName.required(),
@@ -255,6 +276,7 @@ export const robotRequests = {
       .length(2)
       .unique()
       .when('method', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),
+    whose,
   }),
 };
 

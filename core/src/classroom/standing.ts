@@ -163,6 +163,8 @@ export interface StoredSensor extends SensorRecord {
 
 /** All that is recorded about a team in one lesson, each thing once: what the server hands to a page. */
 export interface TeamEvidence {
+  /** The first of the hours that it belongs to, and when that began; null where the class has had none on this lesson. */
+  hour: { id: number; at: number } | null;
   team: { id: number; name: string };
   robot: { id: number; name: string; standIn: boolean };
   kit: Kit;

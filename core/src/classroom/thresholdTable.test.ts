@@ -50,6 +50,7 @@ function team(
     ...threshold,
   };
   return withRecord({
+    hour: null,
     team: { id: nextId++, name },
     robot: { id: nextId++, name: `robot of ${name}`, standIn: true },
     kit,

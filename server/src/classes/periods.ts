@@ -6,7 +6,7 @@ import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
-import { loadTeams, type LessonRow } from './records.ts';
+import { loadTeams } from './records.ts';
 
 export interface PeriodRow {
   id: number;
@@ -17,9 +17,11 @@ export interface PeriodRow {
   school: string;
   lesson_id: number;
   definition: Lesson;
+  /** The hour that it goes on from. */
+  first_id: number;
 }
 
-export const selectPeriods = `select p.id, p.starts_at, p.minutes, c.id as class_id, c.name as class, c.school,
+export const selectPeriods = `select p.id, p.starts_at, p.minutes, p.first_id, c.id as class_id, c.name as class, c.school,
               l.id as lesson_id, l.definition
          from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id`;
 
@@ -30,15 +32,17 @@ export async function periodById(db: Queries, id: string): Promise<PeriodRow> {
   return period;
 }
 
-/** The teams of a class in one lesson, in their order, with what the class’s boards show. */
-export async function teamsOf(db: Queries, classId: number, lesson: LessonRow): Promise<TeamInLesson[]> {
+/** The teams of a class in the work of one hour, in their order, with what the class’s boards show. */
+export async function teamsOf(db: Queries, period: PeriodRow): Promise<TeamInLesson[]> {
+  const { class_id, lesson_id, definition, first_id } = period;
   const teams = await db.query<{ id: number }>('select id from teams where class_id = $1 order by id', [
-    classId,
+    class_id,
   ]);
   return loadTeams(
     db,
     teams.map((team) => team.id),
-    lesson,
+    { id: lesson_id, lesson: definition },
+    { first: first_id },
   );
 }
 
@@ -50,8 +54,9 @@ export function periodRoutes(services: Services): Router {
   const { db, now } = services;
 
   const load = async (id: string) => {
-    const { definition: lesson, lesson_id, class_id, school, class: name } = await periodById(db, id);
-    const teams = await teamsOf(db, class_id, { id: lesson_id, lesson });
+    const period = await periodById(db, id);
+    const { definition: lesson, school, class: name } = period;
+    const teams = await teamsOf(db, period);
     const shown = {
       now: now().getTime(),
       school,

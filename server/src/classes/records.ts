@@ -13,6 +13,7 @@ import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
 import { grouped, ms } from './rows.ts';
 import { loadSensors } from './sensors.ts';
+import { firstHour } from './works.ts';
 
 export interface LessonRow {
   id: number;
@@ -68,7 +69,7 @@ export interface TrialRow {
 export const trialColumns = `f.id, f.script_version, f.past_mm, f.gap_mm, f.turned_deg, f.counted, f.changed, f.rested, f.took_s,
             f.note, f.tried_at, v.text
        from floor_trials f
-       left join script_versions v on v.team_id = f.team_id and v.lesson_id = f.lesson_id and v.version = f.script_version`;
+       left join script_versions v on v.work_id = f.work_id and v.version = f.script_version`;
 
 /** A floor trial as pages know it, judged by the lesson's expectations. */
 export function trialOf(row: TrialRow, lesson: Lesson): StoredTrial {
@@ -97,13 +98,21 @@ export function trialOf(row: TrialRow, lesson: Lesson): StoredTrial {
   };
 }
 
-/** Loads several teams in one lesson, each in its own twist of it: as many statements however many teams. Unknown ids are left out. */
+/** Whose hours are asked for: what a lesson’s hours are at a moment, or those that go on from one hour. */
+export type WhichHours = { at: Date } | { first: number };
+
+/**
+ * Loads several teams in one lesson, each in its own twist of it, with what they did in the hours that are asked for: as many
+ * statements however many teams. Unknown ids are left out.
+ */
 export async function loadTeams(
   db: Queries,
   teamIds: readonly number[],
   { id: lessonId, lesson: base }: LessonRow,
-): Promise<TeamInLesson[]> {
+  hours: WhichHours,
+): Promise<(TeamInLesson & { work: number | null })[]> {
   const ids = [...teamIds];
+  const first = 'at' in hours ? firstHour('t.class_id', '$2::int', '$3::timestamptz') : '$3::int';
   const teams = await db.query<{
     id: number;
     name: string;
@@ -113,14 +122,21 @@ export async function loadTeams(
     stand_in: boolean;
     kit: Kit;
     braking: TeamRecord['braking'];
+    work: number | null;
+    first: number | null;
+    began: Date | null;
   }>(
-    `select t.id, t.name, r.id as robot_id, r.name as robot, r.build, r.stand_in is not null as stand_in, r.braking,
-            k.definition as kit
-       from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
-      where t.id = any($1::int[]) order by array_position($1::int[], t.id)`,
-    [ids],
+    `select t.*, w.id as work, p.starts_at as began
+       from (select t.id, t.name, r.id as robot_id, r.name as robot, r.build, r.stand_in is not null as stand_in, r.braking,
+                    k.definition as kit, ${first} as first
+               from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
+              where t.id = any($1::int[])) as t
+       left join works w on w.team_id = t.id and w.lesson_id = $2 and w.first_period_id is not distinct from t.first
+       left join periods p on p.id = t.first
+      order by array_position($1::int[], t.id)`,
+    [ids, lessonId, 'at' in hours ? hours.at.toISOString() : hours.first],
   );
-  const robots = teams.map((team) => team.robot_id);
+  const works = teams.flatMap(({ work }) => work ?? []);
   const variants = await db.query<{ team_id: number; twist_values: TwistValues; level: number }>(
     'select team_id, twist_values, level from lesson_variants where lesson_id = $2 and team_id = any($1::int[])',
     [ids, lessonId],
@@ -135,15 +151,20 @@ export async function loadTeams(
   );
   const needs = [...lessonOf.values()].flatMap(needsOfLesson);
   const surfaces = [...lessonOf.values()].flatMap(surfacesOf);
-  const sensors = await loadSensors(db, robots, needs, [...new Set(surfaces)]);
-  const scripts = await db.query<ScriptRow & { team_id: number }>(
-    `select distinct on (team_id) team_id, version, same_since, text, saved_at from script_versions
-      where team_id = any($1::int[]) and lesson_id = $2 order by team_id, version desc`,
-    [ids, lessonId],
+  const sensors = await loadSensors(
+    db,
+    teams.map(({ robot_id, work, began }) => ({ robot: robot_id, work, since: began })),
+    needs,
+    [...new Set(surfaces)],
+  );
+  const scripts = await db.query<ScriptRow & { work_id: number }>(
+    `select distinct on (work_id) work_id, version, same_since, text, saved_at from script_versions
+      where work_id = any($1::int[]) order by work_id, version desc`,
+    [works],
   );
   const tries = await db.query<{
     id: number;
-    team_id: number;
+    work_id: number;
     script_version: number;
     start_name: string;
     seed: number;
@@ -151,52 +172,56 @@ export async function loadTeams(
     past_mm: number | null;
     tried_at: Date;
   }>(
-    `select id, team_id, script_version, start_name, seed, judgements, past_mm, tried_at from
-       (select *, row_number() over (partition by team_id order by tried_at desc, id desc) as recent from tries
-         where team_id = any($1::int[]) and lesson_id = $2) as numbered
-      where recent <= 8 order by team_id, recent`,
-    [ids, lessonId],
+    `select id, work_id, script_version, start_name, seed, judgements, past_mm, tried_at from
+       (select *, row_number() over (partition by work_id order by tried_at desc, id desc) as recent from tries
+         where work_id = any($1::int[])) as numbered
+      where recent <= 8 order by work_id, recent`,
+    [works],
   );
   const proofs = await db.query<{
     id: number;
-    team_id: number;
+    work_id: number;
     script_version: number;
     seed: number;
     proof: Proof;
     proved_at: Date;
   }>(
-    `select distinct on (team_id) id, team_id, script_version, seed, proof, proved_at from proofs
-      where team_id = any($1::int[]) and lesson_id = $2 order by team_id, proved_at desc, id desc`,
-    [ids, lessonId],
+    `select distinct on (work_id) id, work_id, script_version, seed, proof, proved_at from proofs
+      where work_id = any($1::int[]) order by work_id, proved_at desc, id desc`,
+    [works],
   );
-  const trials = await db.query<TrialRow & { team_id: number }>(
-    `select f.team_id, ${trialColumns}
-      where f.team_id = any($1::int[]) and f.lesson_id = $2 and f.removed_at is null order by f.tried_at, f.id`,
-    [ids, lessonId],
+  const trials = await db.query<TrialRow & { work_id: number }>(
+    `select f.work_id, ${trialColumns}
+      where f.work_id = any($1::int[]) and f.removed_at is null order by f.tried_at, f.id`,
+    [works],
   );
 
-  const places = await db.query<{ team_id: number; step_id: string }>(
-    'select team_id, step_id from lesson_places where lesson_id = $2 and team_id = any($1::int[])',
-    [ids, lessonId],
+  const places = await db.query<{ work_id: number; step_id: string }>(
+    'select work_id, step_id from lesson_places where work_id = any($1::int[])',
+    [works],
   );
-  const notes = await db.query<{ team_id: number; step_id: string; text: string; revision: number }>(
-    'select team_id, step_id, text, revision from step_notes where lesson_id = $2 and team_id = any($1::int[])',
-    [ids, lessonId],
+  const notes = await db.query<{ work_id: number; step_id: string; text: string; revision: number }>(
+    'select work_id, step_id, text, revision from step_notes where work_id = any($1::int[])',
+    [works],
   );
-  const notesOf = grouped(notes, (row) => row.team_id);
-  const placeOf = new Map(places.map((row) => [row.team_id, row.step_id]));
+  const byWork = <Row extends { work_id: number }>(rows: readonly Row[]) => {
+    const groups = grouped(rows, (row) => row.work_id);
+    return (work: number | null): Row[] => (work === null ? [] : (groups.get(work) ?? []));
+  };
+  const notesOf = byWork(notes);
+  const placeOf = byWork(places);
+  const scriptsOf = byWork(scripts);
+  const triesOf = byWork(tries);
+  const proofOf = byWork(proofs);
+  const trialsOf = byWork(trials);
 
-  const scriptsOf = grouped(scripts, (row) => row.team_id);
-  const triesOf = grouped(tries, (row) => row.team_id);
-  const proofOf = grouped(proofs, (row) => row.team_id);
-  const trialsOf = grouped(trials, (row) => row.team_id);
-
-  return teams.map((team): TeamInLesson => {
+  return teams.map((team) => {
     const twisted = variantRow.get(team.id);
     const lesson = lessonOf.get(team.id)!;
-    const script = scriptsOf.get(team.id)?.[0];
-    const mine = sensors(team.robot_id, needsOfLesson(lesson));
-    const myTries = (triesOf.get(team.id) ?? []).map((row) => ({
+    const { work } = team;
+    const [script] = scriptsOf(work);
+    const mine = sensors(team.robot_id, work, needsOfLesson(lesson));
+    const myTries = triesOf(work).map((row) => ({
       id: row.id,
       scriptVersion: row.script_version,
       start: row.start_name,
@@ -205,7 +230,7 @@ export async function loadTeams(
       pastMm: row.past_mm,
       at: ms(row.tried_at),
     }));
-    const proved = proofOf.get(team.id)?.[0];
+    const [proved] = proofOf(work);
     const proof = proved
       ? {
           id: proved.id,
@@ -215,8 +240,10 @@ export async function loadTeams(
           at: ms(proved.proved_at),
         }
       : null;
-    const myTrials = (trialsOf.get(team.id) ?? []).map((row) => trialOf(row, lesson));
+    const myTrials = trialsOf(work).map((row) => trialOf(row, lesson));
     return withRecord({
+      work,
+      hour: team.first === null || team.began === null ? null : { id: team.first, at: ms(team.began) },
       team: { id: team.id, name: team.name },
       robot: { id: team.robot_id, name: team.robot, standIn: team.stand_in },
       kit: team.kit,
@@ -229,9 +256,9 @@ export async function loadTeams(
       trials: myTrials,
       braking: team.braking ?? null,
       twist: twisted ? { values: twisted.twist_values, level: twisted.level } : null,
-      place: placeOf.get(team.id) ?? null,
+      place: placeOf(work)[0]?.step_id ?? null,
       notes: Object.fromEntries(
-        (notesOf.get(team.id) ?? []).map(({ step_id, text, revision }) => [step_id, { text, revision }]),
+        notesOf(work).map(({ step_id, text, revision }) => [step_id, { text, revision }]),
       ),
     });
   });

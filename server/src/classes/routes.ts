@@ -39,7 +39,7 @@ export function classRoutes(services: Services): Router {
       );
       const boards = [];
       for (const period of periods) {
-        const teams = await teamsOf(db, period.class_id, { id: period.lesson_id, lesson: period.definition });
+        const teams = await teamsOf(db, period);
         boards.push({
           id: period.id,
           startsAt: period.starts_at.getTime(),
@@ -58,7 +58,7 @@ export function classRoutes(services: Services): Router {
 
     // Some rows of a board: what a page asks for when it has heard of a change.
     serve('GET /periods/:id/board', async ({ params, query }) => {
-      const { class_id, lesson_id, definition } = await periodById(db, params.id);
+      const { class_id, lesson_id, definition, first_id } = await periodById(db, params.id);
       const asked = String(query.teams ?? '')
         .split(',')
         .map(Number)
@@ -72,6 +72,7 @@ export function classRoutes(services: Services): Router {
         db,
         own.map(({ id }) => id),
         { id: lesson_id, lesson: definition },
+        { first: first_id },
       );
       const at = now().getTime();
       return { now: at, teams: teams.map((team) => rowOf(team, at)) };
@@ -79,8 +80,14 @@ export function classRoutes(services: Services): Router {
 
     serve('GET /teams/:id/lessons/:slug', async ({ params }) => {
       // The record is derived by whoever needs it: everything is sent once.
-      const { record: _record, lessonRow: _row, ...evidence } = await teamInLesson(db, params);
-      return { ...evidence, room: await roomShown(db, evidence.robot.standIn), now: now().getTime() };
+      const at = now();
+      const {
+        record: _record,
+        lessonRow: _row,
+        work: _work,
+        ...evidence
+      } = await teamInLesson(db, params, at);
+      return { ...evidence, room: await roomShown(db, evidence.robot.standIn), now: at.getTime() };
     });
   });
 }

@@ -7,6 +7,7 @@ import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
+import { addHour } from './hours.ts';
 import { lessonBySlug } from './records.ts';
 
 /** Setting up: classes with their teams and robots, and the start of a period. */
@@ -96,11 +97,14 @@ export function setupRoutes(services: Services): Router {
       if (!lesson) throw notFound('such lesson');
       const [klass] = await db.query('select 1 from classes where id = $1', [body.classId]);
       if (!klass) throw notFound('such class');
-      const row = await one<{ id: number }>(
-        db,
-        'insert into periods (class_id, lesson_id, starts_at, minutes) values ($1, $2, $3, $4) returning id',
-        [body.classId, lesson.id, now().toISOString(), body.minutes],
-      );
+      const row = await addHour(db, {
+        classId: body.classId,
+        lessonId: lesson.id,
+        minutes: body.minutes,
+        startsAt: now(),
+        began: true,
+        anew: body.anew ?? false,
+      });
       changes.tell({ what: 'class', class: body.classId, part: 'period' });
       return { id: row.id };
     });

@@ -4,6 +4,7 @@ import { canRun, parseScript } from '@vigilum/core/script';
 import { EDGE } from '@vigilum/core/classroom';
 import { asNumber, QUICK_LOOKS, type RobotBuild } from '@vigilum/core/sensing';
 import { byMethod, pairOf, recommend } from '@vigilum/core/threshold';
+import { addHour } from '../classes/hours.ts';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { StandInRobot, type StandInCharacter } from '../devices/standInRobot.ts';
 import { roomOf } from '../robots/store.ts';
@@ -44,12 +45,14 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
       '7 Kittiwake',
     ]);
     const lesson = await idOf('lessons', tideLine.slug);
-    await insert('insert into periods (class_id, lesson_id, starts_at, minutes) values ($1, $2, $3, $4)', [
-      klass,
-      lesson,
-      ago(28),
-      tideLine.minutes,
-    ]);
+    const hour = await addHour(tx, {
+      classId: klass,
+      lessonId: lesson,
+      startsAt: new Date(now.getTime() - 28 * 60_000),
+      minutes: tideLine.minutes,
+      began: true,
+      anew: true,
+    });
     for (const [index, team] of teams.entries()) {
       const build = buildOf(team);
       const nature = { ...plainCharacter, ...team.character };
@@ -62,7 +65,11 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
         robot,
         team.name,
       ]);
-      await history(tx, { team, build, nature, robot, teamId, lesson, index, ago });
+      const work = await insert(
+        'insert into works (team_id, lesson_id, first_period_id) values ($1, $2, $3)',
+        [teamId, lesson, hour.first_id],
+      );
+      await history(tx, { team, build, nature, robot, work, index, ago });
     }
     await seedSpareRobots(tx, ago);
   });
@@ -73,17 +80,14 @@ interface Told {
   build: RobotBuild;
   nature: StandInCharacter;
   robot: number;
-  teamId: number;
-  lesson: number;
+  /** What the team does belongs to it. */
+  work: number;
   index: number;
   ago: (minutes: number) => string;
 }
 
 /** What one team has done so far; every verdict is computed from its readings and its script. */
-async function history(
-  tx: Queries,
-  { team, build, nature, robot, teamId, lesson, index, ago }: Told,
-): Promise<void> {
+async function history(tx: Queries, { team, build, nature, robot, work, index, ago }: Told): Promise<void> {
   const { socket } = tideLine.need;
   const known: KnownRobot = { kit: cobble, build, sets: [], thresholds: {} };
   if (team.checkedMin !== undefined) {
@@ -101,9 +105,9 @@ async function history(
     const values = hands.samples(socket, tideLine.read.burst).map(asNumber);
     const row = await one<{ id: number }>(
       tx,
-      `insert into sample_sets (robot_id, socket, kind, surface, readings, light_note, taken_at)
-       values ($1, $2, 'light', $3, $4::double precision[], 'blinds half down', $5) returning id`,
-      [robot, socket, surface, values, ago(team.readMin!)],
+      `insert into sample_sets (robot_id, work_id, socket, kind, surface, readings, light_note, taken_at)
+       values ($1, $6, $2, 'light', $3, $4::double precision[], 'blinds half down', $5) returning id`,
+      [robot, socket, surface, values, ago(team.readMin!), work],
     );
     return { id: row.id, values };
   };
@@ -117,19 +121,20 @@ async function history(
     hands.hand({ put: 'over', surface: 'red card' });
     await keep('red card');
   }
-  if (team.thorough) await readMore(tx, hands, robot, build, keep, ago(team.readMin - 0.5));
+  if (team.thorough) await readMore(tx, hands, { robot, work }, build, keep, ago(team.readMin - 0.5));
   if (team.looked) {
     hands.hand({ put: 'over', surface: team.looked.surface });
     hands.hand({ put: 'room', light: team.looked.roomLight });
     await tx.query(
-      `insert into quick_looks (robot_id, socket, surface, readings, taken_at)
-       values ($1, $2, $3, $4::double precision[], $5)`,
+      `insert into quick_looks (robot_id, work_id, socket, surface, readings, taken_at)
+       values ($1, $6, $2, $3, $4::double precision[], $5)`,
       [
         robot,
         socket,
         team.looked.surface,
         hands.samples(socket, QUICK_LOOKS).map(asNumber),
         ago(team.looked.min),
+        work,
       ],
     );
   }
@@ -145,8 +150,8 @@ async function history(
         : (candidates.find((c) => c.method === method) ?? recommend(candidates).best).value;
     known.thresholds[socket] = chosen;
     await tx.query(
-      `insert into thresholds (robot_id, socket, value, method, low_set_id, high_set_id, decided_at, reason)
-       values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+      `insert into thresholds (robot_id, work_id, socket, value, method, low_set_id, high_set_id, decided_at, reason)
+       values ($1, $9, $2, $3, $4, $5, $6, $7, $8)`,
       [
         robot,
         socket,
@@ -156,6 +161,7 @@ async function history(
         setIds[1],
         ago(team.decide.min),
         team.decide.reason ?? '',
+        work,
       ],
     );
   }
@@ -163,8 +169,8 @@ async function history(
   const versions = [...(team.script.earlier ?? []), team.script];
   for (const [i, { text, min, by = '' }] of versions.entries()) {
     await tx.query(
-      'insert into script_versions (team_id, lesson_id, version, text, saved_at, saved_by) values ($1, $2, $3, $4, $5, $6)',
-      [teamId, lesson, i + 1, text, ago(min), by],
+      'insert into script_versions (work_id, version, text, saved_at, saved_by) values ($1, $2, $3, $4, $5)',
+      [work, i + 1, text, ago(min), by],
     );
   }
   const newest = versions.length;
@@ -180,33 +186,34 @@ async function history(
     );
     const past = evidence.signals[pastSignal(tideLine.floor.landmark)]!.values.at(-1)!;
     await tx.query(
-      `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at)
-       values ($1, $2, $7, 'A', $3, $4::jsonb, $5, $6)`,
-      [teamId, lesson, seed, JSON.stringify(judgements), past, ago(team.tried!.min - i * 0.5), newest],
+      `insert into tries (work_id, script_version, start_name, seed, judgements, past_mm, tried_at)
+       values ($1, $6, 'A', $2, $3::jsonb, $4, $5)`,
+      [work, seed, JSON.stringify(judgements), past, ago(team.tried!.min - i * 0.5), newest],
     );
   }
   if (team.provedMin !== undefined) {
     const { runs, seed } = tideLine.proof;
     const { proof } = prove(tideLine, known, program, seed, runs);
     await tx.query(
-      `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at) values ($1, $2, $6, $3, $4::jsonb, $5)`,
-      [teamId, lesson, seed, JSON.stringify(proof), ago(team.provedMin), newest],
+      `insert into proofs (work_id, script_version, seed, proof, proved_at) values ($1, $5, $2, $3::jsonb, $4)`,
+      [work, seed, JSON.stringify(proof), ago(team.provedMin), newest],
     );
   }
   for (const [step, text] of Object.entries(team.notes ?? {})) {
     const min = step === 'predict' ? (team.tried?.min ?? 0) + 1 : 2;
-    await tx.query(
-      'insert into step_notes (team_id, lesson_id, step_id, text, at) values ($1, $2, $3, $4, $5)',
-      [teamId, lesson, step, text, ago(min)],
-    );
+    await tx.query('insert into step_notes (work_id, step_id, text, at) values ($1, $2, $3, $4)', [
+      work,
+      step,
+      text,
+      ago(min),
+    ]);
   }
   for (const trial of team.trials ?? []) {
     await tx.query(
-      `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at, changed)
-       values ($1, $2, $8, $3, $4, $5, $6, $7, $9)`,
+      `insert into floor_trials (work_id, script_version, past_mm, rested, took_s, note, tried_at, changed)
+       values ($1, $7, $2, $3, $4, $5, $6, $8)`,
       [
-        teamId,
-        lesson,
+        work,
         trial.pastMm,
         trial.rested,
         trial.tookS,
@@ -223,7 +230,7 @@ async function history(
 async function readMore(
   tx: Queries,
   hands: Measured,
-  robot: number,
+  { robot, work }: Pick<Told, 'robot' | 'work'>,
   build: RobotBuild,
   keep: (surface: string) => Promise<unknown>,
   at: string,
@@ -238,15 +245,17 @@ async function readMore(
   hands.hand({ put: 'drag', toXMm: edge.xMm, toYMm: from + 140, seconds: 9 });
   const looks = hands.samples(socket, 180).map(asNumber);
   await tx.query(
-    `insert into recordings (robot_id, socket, kind, purpose, period_ms, readings, taken_at)
-     values ($1, $2, 'light', 'sweep', 50, $3::double precision[], $4)`,
-    [robot, socket, looks, at],
+    `insert into recordings (robot_id, work_id, socket, kind, purpose, period_ms, readings, taken_at)
+     values ($1, $5, $2, 'light', 'sweep', 50, $3::double precision[], $4)`,
+    [robot, socket, looks, at, work],
   );
 }
 
 /** Columns that tell a time, moved together so that the demo is always in the middle of its lesson. */
 const times = [
   ['periods', 'starts_at'],
+  ['periods', 'began_at'],
+  ['periods', 'ended_at'],
   ['wire_checks', 'checked_at'],
   ['sample_sets', 'taken_at'],
   ['recordings', 'taken_at'],

@@ -1,7 +1,8 @@
 import express, { type Router } from 'express';
 import { runLogFault } from '@vigilum/contract/files';
 import type { KeptLog } from '@vigilum/contract/types';
-import { teamAndLesson, teamInLesson } from '../classes/lookup.ts';
+import { teamInLesson } from '../classes/lookup.ts';
+import { workFor } from '../classes/works.ts';
 import { trialColumns, trialOf, type TrialRow } from '../classes/records.ts';
 import { one } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
@@ -17,7 +18,9 @@ export function floorRoutes(services: Services): Router {
   const { db, changes, now } = services;
   return contractRouter(services, (serve) => {
     serve('POST /teams/:id/lessons/:slug/floor-trials', async ({ params, body }) => {
-      const { team, lessonRow, record } = await teamInLesson(db, params);
+      const at = now();
+      const { work } = await workFor(db, params, at);
+      const { team, record } = await teamInLesson(db, params, at);
       const measured = [body.pastMm, body.gapMm, body.turnedDeg, body.counted, body.tookS];
       if (measured.every((value) => value === undefined || value === null)) {
         throw new Problem(
@@ -27,16 +30,15 @@ export function floorRoutes(services: Services): Router {
           [{ field: 'pastMm', says: 'must be there, or another measure' }],
         );
       }
-      const at = now().getTime();
-      const driven = body.at !== undefined && body.at <= at && at - body.at < DAY_MS ? body.at : at;
+      const from = at.getTime();
+      const driven = body.at !== undefined && body.at <= from && from - body.at < DAY_MS ? body.at : from;
       const { id } = await one<{ id: number }>(
         db,
-        `insert into floor_trials (team_id, lesson_id, script_version, past_mm, rested, took_s, note, tried_at,
+        `insert into floor_trials (work_id, script_version, past_mm, rested, took_s, note, tried_at,
                                    gap_mm, turned_deg, counted, changed)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
         [
-          team.id,
-          lessonRow.id,
+          work,
           record.script?.version ?? null,
           body.pastMm ?? null,
           body.rested,
@@ -60,8 +62,8 @@ export function floorRoutes(services: Services): Router {
     ] as const) {
       const mark = async (id: number, removedAt: string | null) => {
         const [row] = await db.query<{ team_id: number; slug: string }>(
-          `update ${table} t set removed_at = $2 from lessons l where t.id = $1 and l.id = t.lesson_id
-           returning t.team_id, l.slug`,
+          `update ${table} t set removed_at = $2 from works w join lessons l on l.id = w.lesson_id
+            where t.id = $1 and w.id = t.work_id returning w.team_id, l.slug`,
           [id, removedAt],
         );
         if (!row) throw notFound(`such ${word}`);
@@ -74,11 +76,11 @@ export function floorRoutes(services: Services): Router {
 
     // Logs of the real robot: kept as signals over time, judged by the page with the lesson's own sentences.
     serve('GET /teams/:id/lessons/:slug/logs', async ({ params }) => {
-      const { team, lesson } = await teamAndLesson(db, params);
+      const { work } = await workFor(db, params, now());
       const rows = await db.query<Omit<KeptLog, 'at'> & { imported_at: Date }>(
         `select id, name, trace, imported_at from run_logs
-          where team_id = $1 and lesson_id = $2 and removed_at is null order by imported_at desc, id desc limit 12`,
-        [team, lesson],
+          where work_id = $1 and removed_at is null order by imported_at desc, id desc limit 12`,
+        [work],
       );
       return { logs: rows.map(({ imported_at, ...log }) => ({ ...log, at: imported_at.getTime() })) };
     });
@@ -86,7 +88,7 @@ export function floorRoutes(services: Services): Router {
     serve(
       'POST /teams/:id/lessons/:slug/logs/imports',
       async ({ params, body }) => {
-        const { team, lesson } = await teamAndLesson(db, params);
+        const { team, work } = await workFor(db, params, now());
         const fault = runLogFault(body);
         if (fault)
           throw new Problem(422, 'Check the log', `Nothing was saved: ${fault}.`, [
@@ -95,8 +97,8 @@ export function floorRoutes(services: Services): Router {
         const { name, times, signals } = body;
         const { id } = await one<{ id: number }>(
           db,
-          `insert into run_logs (team_id, lesson_id, name, trace, imported_at) values ($1, $2, $3, $4::jsonb, $5) returning id`,
-          [team, lesson, name, JSON.stringify({ times, signals }), now().toISOString()],
+          `insert into run_logs (work_id, name, trace, imported_at) values ($1, $2, $3::jsonb, $4) returning id`,
+          [work, name, JSON.stringify({ times, signals }), now().toISOString()],
         );
         changes.tell({ what: 'evidence', team, lesson: params.slug, part: 'log' });
         return { id };

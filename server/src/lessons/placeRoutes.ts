@@ -1,6 +1,6 @@
 import type { Router } from 'express';
 import { stepsOf, type Lesson } from '@vigilum/core/lesson';
-import { teamAndWrittenLesson } from '../classes/lookup.ts';
+import { workFor } from '../classes/works.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -19,57 +19,60 @@ function mustHave(lesson: Lesson, step: string): void {
  */
 const SAVE_NOTE = `
   with saved as (
-    insert into step_notes (team_id, lesson_id, step_id, text, at, revision)
-    select $1::int, $2::int, $3, $4, $5::timestamptz, 1 where $6::int = 0
-    on conflict (team_id, lesson_id, step_id) do nothing
+    insert into step_notes (work_id, step_id, text, at, revision)
+    select $1::int, $2, $3, $4::timestamptz, 1 where $5::int = 0
+    on conflict (work_id, step_id) do nothing
     returning revision
   ), moved_on as (
-    update step_notes set text = $4, at = $5::timestamptz, revision = revision + 1
-     where team_id = $1 and lesson_id = $2 and step_id = $3 and revision = $6::int and $6::int > 0
+    update step_notes set text = $3, at = $4::timestamptz, revision = revision + 1
+     where work_id = $1 and step_id = $2 and revision = $5::int and $5::int > 0
     returning revision
   ), now_at as (select revision from saved union all select revision from moved_on),
   last as (
-    select id, note, saved_by, saved_at from kept_versions where kind = 'note' and key = $7 order by revision desc, id desc limit 1
+    select id, note, saved_by, saved_at from kept_versions where kind = 'note' and key = $6 order by revision desc, id desc limit 1
   ), together as (
-    update kept_versions v set revision = n.revision, value = to_jsonb($4::text), saved_at = $5::timestamptz
+    update kept_versions v set revision = n.revision, value = to_jsonb($3::text), saved_at = $4::timestamptz
       from last, now_at n
-     where v.id = last.id and last.note = '' and $9 = '' and last.saved_by = $8 and last.saved_at > $5::timestamptz - interval '${SAME_SITTING}'
+     where v.id = last.id and last.note = '' and $8 = '' and last.saved_by = $7 and last.saved_at > $4::timestamptz - interval '${SAME_SITTING}'
     returning v.id
   ), kept as (
     insert into kept_versions (kind, key, revision, value, note, saved_by, saved_at)
-    select 'note', $7, n.revision, to_jsonb($4::text), $9, $8, $5::timestamptz from now_at n
+    select 'note', $6, n.revision, to_jsonb($3::text), $8, $7, $4::timestamptz from now_at n
      where not exists (select 1 from together)
   )
   select revision from now_at`;
 
-export const noteKey = (team: number, lesson: string, step: string): string => `${team}/${lesson}/${step}`;
+/** What a note’s earlier texts are kept by: the same step in another hour is another note. */
+export const noteKey = (team: number, lesson: string, step: string, hour: number | null): string =>
+  `${team}/${lesson}/${step}${hour === null ? '' : `@${hour}`}`;
 
 /** Where a team is in its lesson, so that it comes back where it left; and what it wrote down on the way. */
 export function placeRoutes(services: Services): Router {
   const { db, changes, now } = services;
   return contractRouter(services, (serve) => {
     serve('PUT /teams/:id/lessons/:slug/place', async ({ params, body: { step } }) => {
-      const { team, lesson } = await teamAndWrittenLesson(db, params);
-      mustHave(lesson.lesson, step);
+      const at = now();
+      const { work, definition } = await workFor(db, params, at);
+      mustHave(definition, step);
       await db.query(
-        `insert into lesson_places (team_id, lesson_id, step_id, at) values ($1, $2, $3, $4)
-         on conflict (team_id, lesson_id) do update set step_id = excluded.step_id, at = excluded.at`,
-        [team, lesson.id, step, now().toISOString()],
+        `insert into lesson_places (work_id, step_id, at) values ($1, $2, $3)
+         on conflict (work_id) do update set step_id = excluded.step_id, at = excluded.at`,
+        [work, step, at.toISOString()],
       );
       return undefined;
     });
 
     serve('PUT /teams/:id/lessons/:slug/notes', async ({ params, body: { step, text, revision, note } }) => {
-      const { team, lesson } = await teamAndWrittenLesson(db, params);
-      mustHave(lesson.lesson, step);
-      const key = noteKey(team, params.slug, step);
+      const at = now();
+      const { team, work, definition, first } = await workFor(db, params, at);
+      mustHave(definition, step);
+      const key = noteKey(team, params.slug, step, first);
       const by = scopeNow()?.by ?? '';
       const [saved] = await db.query<{ revision: number }>(SAVE_NOTE, [
-        team,
-        lesson.id,
+        work,
         step,
         text,
-        now().toISOString(),
+        at.toISOString(),
         revision,
         key,
         by,
@@ -77,8 +80,8 @@ export function placeRoutes(services: Services): Router {
       ]);
       if (!saved) {
         const [theirs] = await db.query<{ revision: number; text: string }>(
-          'select revision, text from step_notes where team_id = $1 and lesson_id = $2 and step_id = $3',
-          [team, lesson.id, step],
+          'select revision, text from step_notes where work_id = $1 and step_id = $2',
+          [work, step],
         );
         throw changedMeanwhile('this note', {
           revision: theirs?.revision ?? 0,

@@ -3,6 +3,7 @@ import type { NewSet } from '@vigilum/contract/types';
 import { MOST_IMPORTED } from '@vigilum/contract/limits';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { robotAndTeams, robotId } from '../classes/lookup.ts';
+import { workOfRobot } from '../classes/works.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -34,14 +35,19 @@ const nothingRead = (what: string) =>
 export function readingRoutes(services: Services): Router {
   const { db, changes, now } = services;
 
-  const insertSet = async (tx: Queries, robot: number, set: NewSet, at: Date): Promise<StoredSet> => {
+  const insertSet = async (
+    tx: Queries,
+    { robot, work }: { robot: number; work: number | null },
+    set: Omit<NewSet, 'whose'>,
+    at: Date,
+  ): Promise<StoredSet> => {
     const { channels, readings } = flat(set.values, set.kind);
     if (readings.every((value) => value === null)) throw nothingRead('the set');
     const long = sampleOf(readings, channels, set.kind);
     const row = await one<SetRow>(
       tx,
-      `insert into sample_sets (robot_id, socket, kind, surface, readings, channels, truth, light_note, taken_at, figures, sample)
-       values ($1, $2, $3, $4, $5::double precision[], $6, $7, $8, $9, $10::jsonb, $11::double precision[])
+      `insert into sample_sets (robot_id, work_id, socket, kind, surface, readings, channels, truth, light_note, taken_at, figures, sample)
+       values ($1, $12, $2, $3, $4, $5::double precision[], $6, $7, $8, $9, $10::jsonb, $11::double precision[])
        returning ${setColumns}`,
       [
         robot,
@@ -55,6 +61,7 @@ export function readingRoutes(services: Services): Router {
         at.toISOString(),
         long ? JSON.stringify(long.figures) : null,
         long?.sample ?? null,
+        work,
       ],
     );
     return setOf(row);
@@ -86,14 +93,18 @@ export function readingRoutes(services: Services): Router {
 
     serve('POST /robots/:id/sample-sets', async ({ params, body }) => {
       const { robot, teams } = await robotAndTeams(db, params.id);
-      const set = await insertSet(db, robot, body, now());
+      const at = now();
+      const { whose, ...read } = body;
+      const byRuler = read.truth !== undefined && read.truth !== null;
+      const work = await workOfRobot(db, robot, at, { whose, byRuler });
+      const set = await insertSet(db, { robot, work }, read, at);
       changes.tell({ what: 'robot', robot, teams, part: 'readings' });
       return { id: set.id, set };
     });
 
     serve(
       'POST /robots/:id/imports',
-      async ({ params, body: { sets } }) => {
+      async ({ params, body: { sets, whose } }) => {
         const { robot, teams } = await robotAndTeams(db, params.id);
         const total = sets.reduce((sum, set) => sum + set.values.length, 0);
         if (total > MOST_IMPORTED)
@@ -103,10 +114,11 @@ export function readingRoutes(services: Services): Router {
             `Nothing was saved: ${total} readings are more than ${MOST_IMPORTED}. Split the file.`,
           );
         const at = now();
+        const work = await workOfRobot(db, robot, at, { whose });
         // All or nothing: a fault in one set leaves none.
         const ids = await db.transaction(async (tx) => {
           const made: number[] = [];
-          for (const set of sets) made.push((await insertSet(tx, robot, set, at)).id);
+          for (const set of sets) made.push((await insertSet(tx, { robot, work }, set, at)).id);
           return made;
         });
         changes.tell({ what: 'robot', robot, teams, part: 'readings' });
@@ -120,10 +132,12 @@ export function readingRoutes(services: Services): Router {
       if (body.values.length < 10)
         throw new Problem(422, 'Too short', 'Nothing was saved: a recording needs at least ten looks.');
       if (body.values.every((value) => value === null)) throw nothingRead('the recording');
+      const at = now();
+      const work = await workOfRobot(db, robot, at, { whose: body.whose });
       const row = await one<RecordingRow>(
         db,
-        `insert into recordings (robot_id, socket, kind, purpose, period_ms, readings, taken_at)
-         values ($1, $2, $3, $4, $5, $6::double precision[], $7) returning ${recordingColumns}`,
+        `insert into recordings (robot_id, work_id, socket, kind, purpose, period_ms, readings, taken_at)
+         values ($1, $8, $2, $3, $4, $5, $6::double precision[], $7) returning ${recordingColumns}`,
         [
           robot,
           body.socket,
@@ -131,7 +145,8 @@ export function readingRoutes(services: Services): Router {
           body.purpose,
           body.periodMs,
           flat(body.values, body.kind).readings,
-          now().toISOString(),
+          at.toISOString(),
+          work,
         ],
       );
       changes.tell({ what: 'robot', robot, teams, part: 'readings' });
@@ -140,7 +155,9 @@ export function readingRoutes(services: Services): Router {
 
     serve('POST /robots/:id/quick-looks', async ({ params, body }) => {
       const { robot, teams } = await robotAndTeams(db, params.id);
-      const made = await addQuickLooks(db, robot, body, now());
+      const at = now();
+      const work = await workOfRobot(db, robot, at, { whose: body.whose });
+      const made = await addQuickLooks(db, robot, work, body, at);
       changes.tell({ what: 'robot', robot, teams, part: 'readings' });
       return made;
     });

@@ -161,6 +161,7 @@ export const recordingOf = ({ id, socket, kind, purpose, ...row }: RecordingRow)
 /** A recording as pages are given it: every k-th sample where it is long, and then how many there are. */
 export interface ShownRecordingRow extends RecordingRow {
   of: number;
+  work_id: number;
 }
 
 /**
@@ -168,7 +169,7 @@ export interface ShownRecordingRow extends RecordingRow {
  * the period is k times as long. `rows` is a query that gives whole rows of `recordings`.
  */
 export const shownRecordings = (rows: string): string => `
-  select id, robot_id, socket, kind, purpose, taken_at, period_ms * k as period_ms, cardinality(readings) as of,
+  select id, robot_id, work_id, socket, kind, purpose, taken_at, period_ms * k as period_ms, cardinality(readings) as of,
          case when k = 1 then readings
               else (select array_agg(value order by n) from unnest(readings) with ordinality as u(value, n)
                      where (n - 1) % k = 0) end as readings
@@ -197,14 +198,15 @@ export async function readRecordings(db: Queries, robot: number): Promise<Record
 export async function addQuickLooks(
   db: Queries,
   robot: number,
+  work: number | null,
   { socket, surface, values }: { socket: string; surface: string; values: Reading[] },
   at: Date,
 ): Promise<{ id: number; looks: QuickLooks }> {
   const { id } = await one<{ id: number }>(
     db,
-    `insert into quick_looks (robot_id, socket, surface, readings, taken_at)
-     values ($1, $2, $3, $4::double precision[], $5) returning id`,
-    [robot, socket, surface, values, at.toISOString()],
+    `insert into quick_looks (robot_id, work_id, socket, surface, readings, taken_at)
+     values ($1, $6, $2, $3, $4::double precision[], $5) returning id`,
+    [robot, socket, surface, values, at.toISOString(), work],
   );
   return { id, looks: { surface, values, at: at.getTime() } };
 }

@@ -34,9 +34,10 @@ async function loggedStops(db: Queries, robot: number, { kit, build }: RobotRow)
     `select t.name as team, l.definition->>'title' as lesson, l.definition->'need'->>'socket' as socket,
             f.past_mm, f.tried_at, v.text
        from floor_trials f
-       join teams t on t.id = f.team_id and t.robot_id = $1
-       join lessons l on l.id = f.lesson_id
-       join script_versions v on v.team_id = f.team_id and v.lesson_id = f.lesson_id and v.version = f.script_version
+       join works w on w.id = f.work_id
+       join teams t on t.id = w.team_id and t.robot_id = $1
+       join lessons l on l.id = w.lesson_id
+       join script_versions v on v.work_id = f.work_id and v.version = f.script_version
       where f.removed_at is null and f.rested and f.past_mm > 0
       order by f.tried_at desc, f.id desc limit 200`,
     [robot],

@@ -14,10 +14,10 @@ const asStep = (lesson: Lesson, id: string | undefined): Lesson => {
   return step ? lessonAt(lesson, step) : lesson;
 };
 
-async function runnableText(db: Queries, teamId: number, lessonId: number, version: number): Promise<string> {
+async function runnableText(db: Queries, work: number | null, version: number): Promise<string> {
   const [row] = await db.query<{ text: string }>(
-    'select text from script_versions where team_id = $1 and lesson_id = $2 and version = $3',
-    [teamId, lessonId, version],
+    'select text from script_versions where work_id = $1 and version = $2',
+    [work, version],
   );
   if (!row)
     throw new Problem(422, 'No such script', `There is no version ${version} of this script. Save it first.`);
@@ -50,15 +50,14 @@ export function runRoutes(services: Services): Router {
     serve(
       'POST /teams/:id/lessons/:slug/tries',
       async ({ params, body }) => {
-        const found = await teamInLesson(db, params);
-        const { id: lessonId } = found.lessonRow;
+        const found = await teamInLesson(db, params, now());
         const lesson = asStep(found.record.lesson, body.step);
         if (!lesson.course.starts.some((start) => start.name === body.start)) {
           throw new Problem(422, 'No such start', `The course has no start “${body.start}”.`, [
             { field: 'start', says: 'must be a start of the course' },
           ]);
         }
-        const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
+        const text = await runnableText(db, found.work, body.scriptVersion);
         const result = await simulations.rehearse({
           lesson,
           known: simulated(knownRobotOf(found.record)),
@@ -69,11 +68,10 @@ export function runRoutes(services: Services): Router {
         const at = now();
         const row = await one<{ id: number }>(
           db,
-          `insert into tries (team_id, lesson_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm)
-       values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8, $9) returning id`,
+          `insert into tries (work_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm)
+       values ($1, $2, $3, $4, $5::jsonb, $6, $7, $8) returning id`,
           [
-            found.team.id,
-            lessonId,
+            found.work,
             body.scriptVersion,
             body.start,
             body.seed,
@@ -97,10 +95,9 @@ export function runRoutes(services: Services): Router {
     serve(
       'POST /teams/:id/lessons/:slug/proofs',
       async ({ params, body }) => {
-        const found = await teamInLesson(db, params);
-        const { id: lessonId } = found.lessonRow;
+        const found = await teamInLesson(db, params, now());
         const lesson = asStep(found.record.lesson, body.step);
-        const text = await runnableText(db, found.team.id, lessonId, body.scriptVersion);
+        const text = await runnableText(db, found.work, body.scriptVersion);
         const proof = await simulations.prove({
           lesson,
           known: simulated(knownRobotOf(found.record)),
@@ -111,9 +108,9 @@ export function runRoutes(services: Services): Router {
         const at = now();
         const row = await one<{ id: number }>(
           db,
-          `insert into proofs (team_id, lesson_id, script_version, seed, proof, proved_at)
-       values ($1, $2, $3, $4, $5::jsonb, $6) returning id`,
-          [found.team.id, lessonId, body.scriptVersion, body.seed, JSON.stringify(proof), at.toISOString()],
+          `insert into proofs (work_id, script_version, seed, proof, proved_at)
+       values ($1, $2, $3, $4::jsonb, $5) returning id`,
+          [found.work, body.scriptVersion, body.seed, JSON.stringify(proof), at.toISOString()],
         );
         changes.tell({ what: 'evidence', team: found.team.id, lesson: params.slug, part: 'proof' });
         const { scriptVersion, seed } = body;

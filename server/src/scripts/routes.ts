@@ -2,9 +2,10 @@ import type { Router } from 'express';
 import type { SavedScript } from '@vigilum/core/classroom';
 import { parseScript, sameProgram } from '@vigilum/core/script';
 import type { ScriptUpdate } from '@vigilum/contract/types';
-import { teamAndLesson, teamInLesson } from '../classes/lookup.ts';
+import { teamInLesson } from '../classes/lookup.ts';
+import { workFor } from '../classes/works.ts';
 import { scriptOf, type ScriptRow } from '../classes/records.ts';
-import type { Queries } from '../db/database.ts';
+import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -18,7 +19,7 @@ const MOST_BEHIND = 2000;
 
 interface Where {
   team: number;
-  lesson: number;
+  work: number;
 }
 interface DocumentRow extends Where {
   /** Null before anybody opened it. */
@@ -35,14 +36,13 @@ interface DocumentRow extends Where {
 export function scriptRoutes(services: Services): Router {
   const { db, changes, now } = services;
 
-  /** A script with its newest version, or a 404: one statement. */
+  /** A script with its newest version, or a 404: two statements. */
   const documentOf = async (
     tx: Queries,
     { id, slug }: { id: string; slug: string },
   ): Promise<DocumentRow> => {
-    const [row] = await tx.query<{
-      team: number | null;
-      lesson: number;
+    const { team, work } = await workFor(tx, { id, slug }, now());
+    const row = await one<{
       revision: number | null;
       text: string | null;
       version: number | null;
@@ -50,20 +50,17 @@ export function scriptRoutes(services: Services): Router {
       version_text: string;
       saved_at: Date;
     }>(
-      `select t.id as team, l.id as lesson, d.revision, d.text,
-              v.version, v.same_since, v.text as version_text, v.saved_at
-         from lessons l left join teams t on t.id = $1
-         left join script_documents d on d.team_id = t.id and d.lesson_id = l.id
+      tx,
+      `select d.revision, d.text, v.version, v.same_since, v.text as version_text, v.saved_at
+         from works w left join script_documents d on d.work_id = w.id
          left join lateral (select version, same_since, text, saved_at from script_versions
-                             where team_id = t.id and lesson_id = l.id order by version desc limit 1) v on true
-        where l.slug = $2`,
-      [idFrom(id), slug],
+                             where work_id = w.id order by version desc limit 1) v on true
+        where w.id = $1`,
+      [work],
     );
-    if (!row) throw notFound('such lesson');
-    if (row.team === null) throw notFound('such team');
-    const { team, lesson, revision, text, version, same_since, version_text, saved_at } = row;
+    const { revision, text, version, same_since, version_text, saved_at } = row;
     const saved = version === null ? null : { version, same_since, text: version_text, saved_at };
-    return { team, lesson, revision, text, saved };
+    return { team, work, revision, text, saved };
   };
 
   const shownOf = (saved: ScriptRow | null): SavedScript | null => (saved ? scriptOf(saved) : null);
@@ -71,19 +68,18 @@ export function scriptRoutes(services: Services): Router {
   /** Makes a text the newest version, or gives null where somebody made another meanwhile. */
   const addVersion = async (
     tx: Queries,
-    { team, lesson, saved }: Where & { saved: ScriptRow | null },
+    { work, saved }: Where & { saved: ScriptRow | null },
     text: string,
     { by = '', restoredFrom = null }: { by?: string; restoredFrom?: number | null | undefined },
   ): Promise<ScriptRow | null> => {
     const version = (saved?.version ?? 0) + 1;
     const same = saved && sameProgram(saved.text, text);
     const [row] = await tx.query<ScriptRow>(
-      `insert into script_versions (team_id, lesson_id, version, text, saved_at, saved_by, restored_from, same_since)
-       values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing
+      `insert into script_versions (work_id, version, text, saved_at, saved_by, restored_from, same_since)
+       values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing
        returning version, same_since, text, saved_at`,
       [
-        team,
-        lesson,
+        work,
         version,
         text,
         now().toISOString(),
@@ -98,24 +94,23 @@ export function scriptRoutes(services: Services): Router {
   /** Puts updates behind those that are there and the text in their place; false where the script has moved on. */
   const append = async (
     tx: Queries,
-    { team, lesson }: Where,
+    { work }: Where,
     from: number,
     updates: readonly ScriptUpdate[],
     text: string,
   ): Promise<boolean> => {
     const rows = await tx.query(
       `with moved as (
-         update script_documents set revision = $3::int + $4::int, text = $5, changed_at = $6
-          where team_id = $1 and lesson_id = $2 and revision = $3::int returning revision
+         update script_documents set revision = $2::int + $3::int, text = $4, changed_at = $5
+          where work_id = $1 and revision = $2::int returning revision
        ), added as (
-         insert into script_updates (team_id, lesson_id, revision, client, changes)
-         select $1, $2, $3::int + u.n, u.client, u.changes::jsonb
-           from unnest($7::text[], $8::text[]) with ordinality as u(client, changes, n), moved
+         insert into script_updates (work_id, revision, client, changes)
+         select $1, $2::int + u.n, u.client, u.changes::jsonb
+           from unnest($6::text[], $7::text[]) with ordinality as u(client, changes, n), moved
        )
        select revision from moved`,
       [
-        team,
-        lesson,
+        work,
         from,
         updates.length,
         text,
@@ -127,11 +122,11 @@ export function scriptRoutes(services: Services): Router {
     return rows.length > 0;
   };
 
-  const updatesAfter = async (tx: Queries, { team, lesson }: Where, from: number): Promise<ScriptUpdate[]> =>
+  const updatesAfter = async (tx: Queries, { work }: Where, from: number): Promise<ScriptUpdate[]> =>
     tx.query<ScriptUpdate>(
       `select client, changes from script_updates
-        where team_id = $1 and lesson_id = $2 and revision > $3 order by revision limit ${MOST_BEHIND + 1}`,
-      [team, lesson, from],
+        where work_id = $1 and revision > $2 order by revision limit ${MOST_BEHIND + 1}`,
+      [work, from],
     );
 
   /** The document of a script; made from its newest version, or the lesson's first lines, when nobody opened it before. */
@@ -142,11 +137,11 @@ export function scriptRoutes(services: Services): Router {
     const found = known ?? (await documentOf(db, params));
     const { revision, text } = found;
     if (revision !== null && text !== null) return { ...found, revision, text };
-    const first = found.saved?.text ?? (await teamInLesson(db, params)).lesson.startScript;
+    const first = found.saved?.text ?? (await teamInLesson(db, params, now())).lesson.startScript;
     await db.query(
-      `insert into script_documents (team_id, lesson_id, revision, text, changed_at) values ($1, $2, 0, $3, $4)
+      `insert into script_documents (work_id, revision, text, changed_at) values ($1, 0, $2, $3)
        on conflict do nothing`,
-      [found.team, found.lesson, first, now().toISOString()],
+      [found.work, first, now().toISOString()],
     );
     const made = await documentOf(db, params);
     return { ...made, revision: made.revision ?? 0, text: made.text ?? first };
@@ -265,7 +260,7 @@ export function scriptRoutes(services: Services): Router {
     });
 
     serve('GET /teams/:id/lessons/:slug/script-versions', async ({ params }) => {
-      const { team, lesson } = await teamAndLesson(db, params);
+      const { work } = await workFor(db, params, now());
       const rows = await db.query<{
         version: number;
         text: string;
@@ -275,11 +270,10 @@ export function scriptRoutes(services: Services): Router {
         tries: number;
       }>(
         `select v.version, v.text, v.saved_at, v.saved_by, v.restored_from,
-                (select count(*)::int from tries t where t.team_id = v.team_id and t.lesson_id = v.lesson_id
-                    and t.script_version = v.version) as tries
-           from script_versions v where v.team_id = $1 and v.lesson_id = $2
+                (select count(*)::int from tries t where t.work_id = v.work_id and t.script_version = v.version) as tries
+           from script_versions v where v.work_id = $1
           order by v.version desc limit ${LISTED}`,
-        [team, lesson],
+        [work],
       );
       return {
         versions: rows.map((row) => ({
@@ -294,10 +288,10 @@ export function scriptRoutes(services: Services): Router {
     });
 
     serve('GET /teams/:id/lessons/:slug/script-versions/:version', async ({ params }) => {
-      const { team, lesson } = await teamAndLesson(db, params);
+      const { work } = await workFor(db, params, now());
       const [row] = await db.query<{ version: number; text: string }>(
-        'select version, text from script_versions where team_id = $1 and lesson_id = $2 and version = $3',
-        [team, lesson, idFrom(params.version)],
+        'select version, text from script_versions where work_id = $1 and version = $2',
+        [work, idFrom(params.version)],
       );
       if (!row) throw notFound('such version');
       return row;

@@ -249,7 +249,7 @@ describe('notes of two tablets', () => {
     const late = await put('tablet-one', 'It rolled on a bit further.', 2).expect(409);
     expect(late.body).toMatchObject({ theirs: { revision: 3, value: 'Too fast.' } });
     await put('tablet-two', 'x', 0).expect(409);
-    const { body } = await demo.api.get('/api/kept-versions?of=note&key=7/tide-line/reflect').expect(200);
+    const { body } = await demo.api.get('/api/kept-versions?of=note&key=7/tide-line/reflect@1').expect(200);
     // Saves of one tablet in one sitting are one state.
     expect((body as { versions: object[] }).versions).toMatchObject([
       { revision: 3, value: 'Too fast.' },

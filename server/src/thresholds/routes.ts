@@ -4,6 +4,7 @@ import type { NewThreshold } from '@vigilum/contract/types';
 import type { Reading, Summary } from '@vigilum/core/sensing';
 import { compareOf, pairOf, type Pair } from '@vigilum/core/threshold';
 import { robotAndTeams, robotId } from '../classes/lookup.ts';
+import { workOfRobot } from '../classes/works.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -73,11 +74,12 @@ export function thresholdRoutes(services: Services): Router {
       const rests = body.method === 'stop gap' ? null : await pairFrom(db, robot, body);
       if (rests) refuseOutside(body, rests.pair);
       const at = now();
+      const work = await workOfRobot(db, robot, at, { whose: body.whose });
       const row = await one<{ id: number }>(
         db,
         `insert into thresholds
-         (robot_id, socket, value, method, compare, leave_value, reason, low_set_id, high_set_id, decided_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
+         (robot_id, work_id, socket, value, method, compare, leave_value, reason, low_set_id, high_set_id, decided_at)
+       values ($1, $11, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
         [
           robot,
           body.socket,
@@ -89,6 +91,7 @@ export function thresholdRoutes(services: Services): Router {
           rests?.lowId ?? null,
           rests?.highId ?? null,
           at.toISOString(),
+          work,
         ],
       );
       changes.tell({ what: 'robot', robot, teams, part: 'threshold' });

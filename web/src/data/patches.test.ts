@@ -44,6 +44,8 @@ const set = (surface: string, id: number, more: Partial<StoredSet> = {}): Stored
 const of = (team: number, lesson = 'tide-line') =>
   client.getQueryData<Workspace>(keys.workspace(team, lesson))!;
 
+const mine = { team: 1, lesson: 'tide-line' };
+
 beforeEach(() => {
   client = new QueryClient();
   client.setQueryData(keys.workspace(1, 'tide-line'), workspace(1, 9));
@@ -78,24 +80,36 @@ describe('the answer of a save', () => {
     stop();
   });
 
-  it('stands where pages show it: a set of readings in every lesson of whoever drives the robot', () => {
-    putSet(client, 9, set('tide line', 1));
-    putSet(client, 9, set('quay', 2));
-    putSet(client, 9, set('tide line', 3));
+  it('stands where pages show it: a set of readings in the lesson that it was read in, and in no other', () => {
+    putSet(client, 9, mine, set('tide line', 1));
+    putSet(client, 9, mine, set('quay', 2));
+    putSet(client, 9, mine, set('tide line', 3));
     expect(of(1).sensors.K3!.sets.map(({ id }) => id)).toEqual([2, 3]);
-    expect(of(1, 'stop-short').sensors.K3!.sets).toHaveLength(2);
+    expect(of(1, 'stop-short').sensors.K3!.sets).toEqual([]);
     expect(of(2).sensors.K3!.sets).toEqual([]);
   });
 
+  it('of a reading that was taken on the robot’s page is asked for again: the server knows whose hour it is', () => {
+    const stale = (team: number, lesson: string) =>
+      client.getQueryState(keys.workspace(team, lesson))!.isInvalidated;
+    putSet(client, 9, null, set('tide line', 1));
+    expect([stale(1, 'tide-line'), stale(1, 'stop-short'), stale(2, 'tide-line')]).toEqual([
+      true,
+      true,
+      false,
+    ]);
+    expect(of(1).sensors.K3!.sets).toEqual([]);
+  });
+
   it('keeps sets at other true values, and leaves out what the lesson’s sensor does not measure', () => {
-    putSet(client, 9, set('ruler', 1, { truth: 10 }));
-    putSet(client, 9, set('ruler', 2, { truth: 20 }));
-    putSet(client, 9, set('tide line', 3, { kind: 'colour' }));
+    putSet(client, 9, mine, set('ruler', 1, { truth: 10 }));
+    putSet(client, 9, mine, set('ruler', 2, { truth: 20 }));
+    putSet(client, 9, mine, set('tide line', 3, { kind: 'colour' }));
     expect(of(1).sensors.K3!.sets.map(({ id }) => id)).toEqual([1, 2]);
   });
 
   it('of a threshold, a check or quick looks changes that sensor alone', () => {
-    putThreshold(client, 9, 'k3', {
+    putThreshold(client, 9, mine, 'k3', {
       id: 1,
       value: 49,
       method: 'halfway',
@@ -105,8 +119,8 @@ describe('the answer of a save', () => {
       at: 5,
     });
     putCheck(client, 9, 'K3', { reacts: true, at: 6 });
-    putQuickLooks(client, 9, 'K3', { surface: 'tide line', values: [1], at: 7 });
-    putQuickLooks(client, 9, 'K3', { surface: 'tide line', values: [2], at: 8 });
+    putQuickLooks(client, 9, mine, 'K3', { surface: 'tide line', values: [1], at: 7 });
+    putQuickLooks(client, 9, mine, 'K3', { surface: 'tide line', values: [2], at: 8 });
     putCheck(client, 9, 'K6', { reacts: false, at: 9 });
     expect(of(1).sensors.K3).toMatchObject({
       threshold: { value: 49 },
@@ -147,7 +161,7 @@ describe('the answer of a save', () => {
   it('leaves the moment at which the server was asked: both clocks are told apart by it', () => {
     const at = () => client.getQueryState(keys.workspace(1, 'tide-line'))!.dataUpdatedAt;
     client.setQueryData(keys.workspace(1, 'tide-line'), workspace(1, 9), { updatedAt: 1234 });
-    putSet(client, 9, set('tide line', 1));
+    putSet(client, 9, mine, set('tide line', 1));
     putNote(client, 1, 'tide-line', 'reflect', { text: 'late', revision: 2 });
     expect(at()).toBe(1234);
   });

@@ -11,7 +11,7 @@ import type {
   StoredTry,
 } from '@vigilum/core/classroom';
 import { sameSocket } from '@vigilum/core/sensing';
-import type { RobotReadings, Workspace } from '@vigilum/contract/types';
+import type { RobotReadings, Whose, Workspace } from '@vigilum/contract/types';
 import { keys } from './keys.ts';
 
 /** What the server answered to a write is put where pages show it, so that nothing needs to be asked for again. */
@@ -36,14 +36,16 @@ export function patch<Data>(
   if (state.fetchStatus === 'fetching') void client.invalidateQueries({ queryKey, exact: true });
 }
 
-/** Changes what is known of one sensor, in every lesson of every team that drives the robot. */
+/** Changes what is known of one sensor: in one team's lesson, or in every lesson of every team that drives the robot. */
 function patchSensor(
   client: QueryClient,
   robot: number,
+  whose: Whose | 'everybody',
   socket: string,
   change: (sensor: StoredSensor, kind: string | undefined) => StoredSensor,
 ): void {
-  const known = client.getQueriesData<Workspace>({ queryKey: keys.allTeams, predicate: isWorkspace });
+  const queryKey = whose === 'everybody' ? keys.allTeams : keys.workspace(whose.team, whose.lesson);
+  const known = client.getQueriesData<Workspace>({ queryKey, predicate: isWorkspace });
   for (const [queryKey, data] of known) {
     if (data?.robot.id !== robot) continue;
     const own = Object.keys(data.sensors).find((name) => sameSocket(name, socket));
@@ -54,6 +56,15 @@ function patchSensor(
       sensors: { ...old.sensors, [own]: change(old.sensors[own]!, need?.kind) },
     }));
   }
+}
+
+/** What was read on a page of the robot belongs to the hour in which its team is: the server knows which. */
+function askAgain(client: QueryClient, robot: number): void {
+  void client.invalidateQueries({
+    queryKey: keys.allTeams,
+    predicate: (query) =>
+      isWorkspace(query) && (query.state.data as Workspace | undefined)?.robot.id === robot,
+  });
 }
 
 const patchWorkspace = (
@@ -70,30 +81,46 @@ const withSet = (sets: readonly StoredSet[], set: StoredSet): StoredSet[] => [
   set,
 ];
 
-export function putSet(client: QueryClient, robot: number, set: StoredSet): void {
-  patchSensor(client, robot, set.socket, (sensor, kind) =>
-    // Readings count only while the sensor is set as the lesson needs it.
-    kind !== undefined && kind !== set.kind ? sensor : { ...sensor, sets: withSet(sensor.sets, set) },
-  );
+export function putSet(client: QueryClient, robot: number, whose: Whose | null, set: StoredSet): void {
+  if (!whose) askAgain(client, robot);
+  else
+    patchSensor(client, robot, whose, set.socket, (sensor, kind) =>
+      // Readings count only while the sensor is set as the lesson needs it.
+      kind !== undefined && kind !== set.kind ? sensor : { ...sensor, sets: withSet(sensor.sets, set) },
+    );
   patch<RobotReadings>(client, keys.robotReadings(robot), (old) => ({
     ...old,
     sets: withSet(old.sets, set),
   }));
 }
 
-export function putRecording(client: QueryClient, robot: number, recording: Recording): void {
+export function putRecording(
+  client: QueryClient,
+  robot: number,
+  whose: Whose | null,
+  recording: Recording,
+): void {
   const { socket, kind, purpose, ...record } = recording;
-  patchSensor(client, robot, socket, (sensor, own) =>
-    own !== undefined && own !== kind ? sensor : { ...sensor, [purpose]: record },
-  );
+  if (!whose) askAgain(client, robot);
+  else
+    patchSensor(client, robot, whose, socket, (sensor, own) =>
+      own !== undefined && own !== kind ? sensor : { ...sensor, [purpose]: record },
+    );
   patch<RobotReadings>(client, keys.robotReadings(robot), (old) => ({
     ...old,
     recordings: [recording, ...old.recordings],
   }));
 }
 
-export function putQuickLooks(client: QueryClient, robot: number, socket: string, looks: QuickLooks): void {
-  patchSensor(client, robot, socket, (sensor) => ({
+export function putQuickLooks(
+  client: QueryClient,
+  robot: number,
+  whose: Whose | null,
+  socket: string,
+  looks: QuickLooks,
+): void {
+  if (!whose) return askAgain(client, robot);
+  patchSensor(client, robot, whose, socket, (sensor) => ({
     ...sensor,
     quickLooks: [...sensor.quickLooks.filter(({ surface }) => surface !== looks.surface), looks],
   }));
@@ -102,10 +129,12 @@ export function putQuickLooks(client: QueryClient, robot: number, socket: string
 export function putThreshold(
   client: QueryClient,
   robot: number,
+  whose: Whose | null,
   socket: string,
   threshold: StoredThreshold,
 ): void {
-  patchSensor(client, robot, socket, (sensor) => ({ ...sensor, threshold }));
+  if (!whose) askAgain(client, robot);
+  else patchSensor(client, robot, whose, socket, (sensor) => ({ ...sensor, threshold }));
   void client.invalidateQueries({ queryKey: keys.robotThresholds(robot) });
 }
 
@@ -115,7 +144,7 @@ export function putCheck(
   socket: string,
   check: { reacts: boolean; at: number },
 ): void {
-  patchSensor(client, robot, socket, (sensor) => ({ ...sensor, wireCheck: check }));
+  patchSensor(client, robot, 'everybody', socket, (sensor) => ({ ...sensor, wireCheck: check }));
   void client.invalidateQueries({ queryKey: keys.robot(robot) });
 }
 

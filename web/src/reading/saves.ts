@@ -7,6 +7,7 @@ import type {
   NewRecording,
   NewSet,
   NewThreshold,
+  Whose,
   Workspace,
 } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
@@ -14,6 +15,7 @@ import { keys } from '../data/keys.ts';
 import { putCheck, putQuickLooks, putRecording, putSet, putThreshold } from '../data/patches.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
+import { useWhose } from '../data/whose.ts';
 
 type RobotChange = Extract<ChangeOf, { what: 'robot' }>;
 
@@ -25,29 +27,41 @@ export function robotChange(client: QueryClient, robot: number, part: RobotChang
   return { what: 'robot', robot, teams: [...new Set(teams)], part };
 }
 
-export const useSaveSet = (robot: number) =>
-  useChange(
-    (body: NewSet) => api('POST /robots/:id/sample-sets', { id: robot, body }),
-    ({ set }, _, client) => putSet(client, robot, set),
-  );
+/** What is read in a team's lesson belongs to it; what is read on a page of the robot, to whoever has it then. */
+const owned = <Body extends object>(body: Body, whose: Whose | null): Body & { whose?: Whose } =>
+  whose ? { ...body, whose } : body;
 
-export const useSaveRecording = (robot: number) =>
-  useChange(
-    (body: NewRecording) => api('POST /robots/:id/recordings', { id: robot, body }),
-    ({ recording }, _, client) => putRecording(client, robot, recording),
+export function useSaveSet(robot: number) {
+  const whose = useWhose();
+  return useChange(
+    (body: NewSet) => api('POST /robots/:id/sample-sets', { id: robot, body: owned(body, whose) }),
+    ({ set }, _, client) => putSet(client, robot, whose, set),
   );
+}
 
-export const useSaveQuickLooks = (robot: number) =>
-  useChange(
-    (body: NewQuickLooks) => api('POST /robots/:id/quick-looks', { id: robot, body }),
-    ({ looks }, { socket }, client) => putQuickLooks(client, robot, socket, looks),
+export function useSaveRecording(robot: number) {
+  const whose = useWhose();
+  return useChange(
+    (body: NewRecording) => api('POST /robots/:id/recordings', { id: robot, body: owned(body, whose) }),
+    ({ recording }, _, client) => putRecording(client, robot, whose, recording),
   );
+}
 
-export const useSaveThreshold = (robot: number) =>
-  useChange(
-    (body: NewThreshold) => api('POST /robots/:id/thresholds', { id: robot, body }),
-    ({ threshold }, { socket }, client) => putThreshold(client, robot, socket, threshold),
+export function useSaveQuickLooks(robot: number) {
+  const whose = useWhose();
+  return useChange(
+    (body: NewQuickLooks) => api('POST /robots/:id/quick-looks', { id: robot, body: owned(body, whose) }),
+    ({ looks }, { socket }, client) => putQuickLooks(client, robot, whose, socket, looks),
   );
+}
+
+export function useSaveThreshold(robot: number) {
+  const whose = useWhose();
+  return useChange(
+    (body: NewThreshold) => api('POST /robots/:id/thresholds', { id: robot, body: owned(body, whose) }),
+    ({ threshold }, { socket }, client) => putThreshold(client, robot, whose, socket, threshold),
+  );
+}
 
 export const useSaveCheck = (robot: number) =>
   useChange(

@@ -25,7 +25,7 @@ const noteWords: Record<Phase, string> = {
 
 /** What a team writes down in a step; it is saved a moment after the last word. Two who write in it are put together. */
 export function Notes({ step }: { step: LessonStep }) {
-  const { path, notes } = useStage();
+  const { path, notes, hour } = useStage();
   const kept = notes[step.id];
   const doc = useDoc(
     noteKind,
@@ -47,7 +47,7 @@ export function Notes({ step }: { step: LessonStep }) {
         <span className="ml-auto">
           <EarlierStates
             of="note"
-            id={`${path.id}/${path.slug}/${step.id}`}
+            id={`${path.id}/${path.slug}/${step.id}${hour ? `@${hour.id}` : ''}`}
             show={(value) => String(value)}
             restore={(value) => doc.happen({ is: 'typed', value: String(value) })}
           />

@@ -9,6 +9,7 @@ import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
 import { stageContext, useStage, type StageContext } from './context.ts';
 import { WhatToDo } from './WhatToDo.tsx';
+import { WhoseContext } from '../data/whose.ts';
 import { stepAt, stripOf } from './steps.ts';
 import { WatchStrip } from './WatchStrip.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -42,6 +43,7 @@ export default function WorkspaceLayout() {
     () => (query.data ? stageContext(query.data, lesson, query.dataUpdatedAt, step) : null),
     [query.data, query.dataUpdatedAt, lesson, step],
   );
+  const whose = useMemo(() => ({ team: Number(team), lesson }), [team, lesson]);
   if (query.isPending) return <Loading what="the team’s lesson" />;
   if (!context) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { record, robot, fitted } = context;
@@ -88,7 +90,9 @@ export default function WorkspaceLayout() {
         </p>
       ) : null}
       <div className="mt-1.5 flex min-h-0 flex-1 flex-col">
-        <Outlet context={context} />
+        <WhoseContext value={whose}>
+          <Outlet context={context} />
+        </WhoseContext>
       </div>
     </main>
   );
