@@ -138,7 +138,7 @@ test('lessons and robots show what is on this server', async ({ page }) => {
 
 test('a teacher sets up a class of their own and starts a lesson', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Start a period' }).click();
+  await page.getByRole('link', { name: 'start or plan an hour' }).click();
   await page.getByRole('button', { name: 'Add the class' }).click();
   await expect(page.getByText('At least one team, one name a line.')).toBeVisible();
   await page.getByLabel('school').fill('Own School');

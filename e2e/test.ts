@@ -54,7 +54,7 @@ function demoServer(port: number, folder: string): DemoServer {
 }
 
 /** Files of tests that leave much behind: whoever comes after one of them gets a demo as new. A start takes seconds, so not after each. */
-const UNTIDY = /(saving|methods|builder)\.spec\.ts$/;
+const UNTIDY = /(saving|methods|builder|hours)\.spec\.ts$/;
 
 /** The demo of one worker. */
 class Demo {

@@ -7,6 +7,7 @@ import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { periodRoutes } from './classes/periods.ts';
 import { classRoutes } from './classes/routes.ts';
+import { hourRoutes } from './classes/hourRoutes.ts';
 import { setupRoutes } from './classes/setupRoutes.ts';
 import { robotTrialRoutes } from './robots/trialRoutes.ts';
 import { floorRoutes } from './floor/routes.ts';
@@ -114,6 +115,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     classRoutes,
     periodRoutes,
     setupRoutes,
+    hourRoutes,
     kitRoutes,
     phrasebookRoutes,
     robotRoutes,

@@ -1,7 +1,10 @@
 import Joi from 'joi';
 import {
+  hourActions,
   stageNames,
   type HelpCall,
+  type HourAction,
+  type HourTimes,
   type Stage,
   type StageName,
   type TeamEvidence,
@@ -25,17 +28,34 @@ export interface BoardTeam {
   help: HelpCall | null;
   lastAt: number | null;
 }
-export interface Period {
+/** A lesson hour of a class. */
+export interface Hour extends HourTimes {
   id: number;
-  startsAt: number;
-  minutes: number;
+  /** The hour that it goes on from; its own id where it begins anew. */
+  first: number;
   class: { id: number; name: string; school: string };
   lesson: Pick<Lesson, 'slug' | 'title' | 'aim'>;
+}
+export interface Period extends Hour {
+  /** The pages of its teams hold what was done in it; false once the class has begun the lesson anew. */
+  current: boolean;
   teams: BoardTeam[];
 }
 export interface Today {
   now: number;
+  /** The hours that are going on, with their boards. */
   periods: Period[];
+  /** What is planned, soonest first, and what was, latest first. */
+  next: Hour[];
+  past: Hour[];
+}
+/** Where a team is to go now: into the hour that is going on, on with what it left, or to its homework. */
+export interface TeamGoes {
+  team: { id: number; name: string; class: string };
+  why: 'running' | 'left' | 'homework' | 'nothing';
+  lesson: string | null;
+  /** The step to open; null for where it left. */
+  step: string | null;
 }
 /** What a team’s pages work from. */
 export interface Workspace extends TeamEvidence {
@@ -83,6 +103,14 @@ export interface NewPeriod {
   minutes: number;
   /** Begins with nothing, though the class had this lesson a little while ago. */
   anew?: boolean;
+  /** When it shall begin; now where it is not said. */
+  startsAt?: number;
+}
+export interface HourChange {
+  action?: HourAction;
+  minutes?: number;
+  /** When a planned hour shall begin. */
+  startsAt?: number;
 }
 
 export interface ClassRoutes {
@@ -92,6 +120,12 @@ export interface ClassRoutes {
   'GET /periods/:id/thresholds': { reply: ClassThresholds };
   'GET /periods/:id/notes': { reply: ClassNotes };
   'POST /periods': { body: NewPeriod; reply: { id: number } };
+  'GET /periods/:id': { reply: { now: number; period: Period } };
+  'PATCH /periods/:id': { body: HourChange; reply: Hour };
+  'DELETE /periods/:id': { reply: undefined };
+  'POST /periods/:id/restoration': { reply: undefined };
+  'GET /classes/:id/hours': { reply: { now: number; class: ClassEntry; hours: Hour[] } };
+  'GET /teams/:id': { reply: TeamGoes };
   'GET /classes': { reply: { classes: ClassEntry[] } };
   'POST /classes': { body: NewClass; reply: { id: number } };
   'GET /teams': { reply: { teams: TeamEntry[] } };
@@ -106,7 +140,13 @@ export const classRequests = {
     lesson: words(60).required(),
     minutes: whole(5, 480).required(),
     anew: Joi.boolean(),
+    startsAt: moment,
   }),
+  'PATCH /periods/:id': Joi.object<HourChange>({
+    action: oneOf(...hourActions),
+    minutes: whole(5, 480),
+    startsAt: moment,
+  }).min(1),
   'POST /classes': Joi.object<NewClass>({
     school: words(120).required(),
     name: words(80).required(),
@@ -146,27 +186,48 @@ const ofClass = {
   class: text.required(),
   lesson: Joi.object({ slug: text.required(), title: text.required() }).required(),
 };
+const hourFields = {
+  id: count.required(),
+  first: count.required(),
+  startsAt: moment.required(),
+  minutes: count.required(),
+  beganAt: maybe(moment),
+  pausedAt: maybe(moment),
+  pausedS: count.required(),
+  endedAt: maybe(moment),
+  class: named.keys({ school: text.required() }).required(),
+  lesson: Joi.object({ slug: text.required(), title: text.required(), aim: text.required() }).required(),
+};
+const hour = Joi.object<Hour>(hourFields);
+const period = Joi.object<Period>({
+  ...hourFields,
+  current: Joi.boolean().required(),
+  teams: Joi.array().items(boardTeam).required(),
+});
+const classEntry = named.keys({ school: text.required(), teams: count.required() });
 const teamIds = Joi.array().items(count).required();
 
 export const classReplies = {
   'GET /today': Joi.object<Today>({
     now: moment.required(),
-    periods: Joi.array()
-      .items(
-        Joi.object<Period>({
-          id: count.required(),
-          startsAt: moment.required(),
-          minutes: count.required(),
-          class: named.keys({ school: text.required() }).required(),
-          lesson: Joi.object({
-            slug: text.required(),
-            title: text.required(),
-            aim: text.required(),
-          }).required(),
-          teams: Joi.array().items(boardTeam).required(),
-        }),
-      )
-      .required(),
+    periods: Joi.array().items(period).required(),
+    next: Joi.array().items(hour).required(),
+    past: Joi.array().items(hour).required(),
+  }),
+  'GET /periods/:id': Joi.object({ now: moment.required(), period: period.required() }),
+  'PATCH /periods/:id': hour,
+  'DELETE /periods/:id': null,
+  'POST /periods/:id/restoration': null,
+  'GET /classes/:id/hours': Joi.object({
+    now: moment.required(),
+    class: classEntry.required(),
+    hours: Joi.array().items(hour).required(),
+  }),
+  'GET /teams/:id': Joi.object<TeamGoes>({
+    team: named.keys({ class: text.required() }).required(),
+    why: oneOf('running', 'left', 'homework', 'nothing').required(),
+    lesson: maybe(text),
+    step: maybe(text),
   }),
   'GET /periods/:id/board': Joi.object({
     now: moment.required(),
@@ -225,9 +286,7 @@ export const classReplies = {
   }),
   'POST /periods': id,
   'GET /classes': Joi.object({
-    classes: Joi.array()
-      .items(named.keys({ school: text.required(), teams: count.required() }))
-      .required(),
+    classes: Joi.array().items(classEntry).required(),
   }),
   'POST /classes': id,
   'GET /teams': Joi.object({

@@ -4,3 +4,4 @@ export * from './stages.ts';
 export { readAtTruths } from './reading.ts';
 export * from './help.ts';
 export * from './thresholdTable.ts';
+export * from './hour.ts';

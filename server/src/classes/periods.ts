@@ -3,15 +3,21 @@ import { thresholdTable, type TeamInLesson } from '@vigilum/core/classroom';
 import { sensorAt, stepsOf, variantOf, type Lesson, type StepKind } from '@vigilum/core/lesson';
 import type { Queries } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
+import type { Hour } from '@vigilum/contract/types';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { loadTeams } from './records.ts';
+import { ms } from './rows.ts';
 
 export interface PeriodRow {
   id: number;
   starts_at: Date;
   minutes: number;
+  began_at: Date | null;
+  paused_at: Date | null;
+  paused_s: number;
+  ended_at: Date | null;
   class_id: number;
   class: string;
   school: string;
@@ -21,9 +27,23 @@ export interface PeriodRow {
   first_id: number;
 }
 
-export const selectPeriods = `select p.id, p.starts_at, p.minutes, p.first_id, c.id as class_id, c.name as class, c.school,
+export const selectPeriods = `select p.id, p.starts_at, p.minutes, p.first_id, p.began_at, p.paused_at, p.paused_s, p.ended_at, c.id as class_id, c.name as class, c.school,
               l.id as lesson_id, l.definition
          from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id`;
+
+/** An hour as pages know it. */
+export const hourOf = (row: PeriodRow): Hour => ({
+  id: row.id,
+  first: row.first_id,
+  startsAt: ms(row.starts_at),
+  minutes: row.minutes,
+  beganAt: row.began_at && ms(row.began_at),
+  pausedAt: row.paused_at && ms(row.paused_at),
+  pausedS: row.paused_s,
+  endedAt: row.ended_at && ms(row.ended_at),
+  class: { id: row.class_id, name: row.class, school: row.school },
+  lesson: { slug: row.definition.slug, title: row.definition.title, aim: row.definition.aim },
+});
 
 /** A period, or a 404. */
 export async function periodById(db: Queries, id: string): Promise<PeriodRow> {

@@ -1,12 +1,21 @@
 import type { Router } from 'express';
-import { currentStage, helpFor, lastActivity, stagesOf, type TeamInLesson } from '@vigilum/core/classroom';
-import type { BoardTeam } from '@vigilum/contract/types';
+import {
+  currentStage,
+  helpFor,
+  hourState,
+  lastActivity,
+  stagesOf,
+  type TeamInLesson,
+} from '@vigilum/core/classroom';
+import type { BoardTeam, Period } from '@vigilum/contract/types';
+import { one } from '../db/database.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { roomShown } from '../robots/store.ts';
 import { teamInLesson } from './lookup.ts';
-import { periodById, selectPeriods, teamsOf, type PeriodRow } from './periods.ts';
+import { hourOf, periodById, selectPeriods, teamsOf, type PeriodRow } from './periods.ts';
 import { loadTeams } from './records.ts';
+import { firstHour } from './works.ts';
 
 /** A team’s row of the board: where it stands at every stage, and whether it needs help. */
 function rowOf({ team, robot, record }: TeamInLesson, now: number): BoardTeam {
@@ -28,32 +37,50 @@ const MOST_TEAMS = 40;
 /** Today's board and a team's workspace. */
 export function classRoutes(services: Services): Router {
   const { db, now } = services;
+  const boardOf = async (row: PeriodRow, at: number): Promise<Period> => ({
+    ...hourOf(row),
+    current:
+      (
+        await one<{ first: number | null }>(
+          db,
+          `select ${firstHour('$1::int', '$2::int', '$3::timestamptz')} as first`,
+          [row.class_id, row.lesson_id, new Date(at).toISOString()],
+        )
+      ).first === row.first_id,
+    teams: (await teamsOf(db, row)).map((team) => rowOf(team, at)),
+  });
   return contractRouter(services, (serve) => {
     serve('GET /today', async () => {
       const at = now().getTime();
-      const periods = await db.query<PeriodRow>(
+      // Begun and not ended: the last ones, for of those that nobody ended most are long over.
+      const begun = await db.query<PeriodRow>(
         `${selectPeriods}
-          where p.starts_at > $1::timestamptz - interval '18 hours' and p.starts_at < $1::timestamptz + interval '18 hours'
-          order by p.starts_at limit 12`,
+          where p.removed_at is null and p.began_at is not null and p.ended_at is null
+            and p.starts_at > $1::timestamptz - interval '30 days'
+          order by p.starts_at desc, p.id desc limit 60`,
         [now().toISOString()],
       );
-      const boards = [];
-      for (const period of periods) {
-        const teams = await teamsOf(db, period);
-        boards.push({
-          id: period.id,
-          startsAt: period.starts_at.getTime(),
-          minutes: period.minutes,
-          class: { id: period.class_id, name: period.class, school: period.school },
-          lesson: {
-            slug: period.definition.slug,
-            title: period.definition.title,
-            aim: period.definition.aim,
-          },
-          teams: teams.map((team) => rowOf(team, at)),
-        });
-      }
-      return { now: at, periods: boards };
+      const going = begun.filter((row) => hourState(hourOf(row), at) !== 'ended').slice(0, 12);
+      const next = await db.query<PeriodRow>(
+        `${selectPeriods}
+          where p.removed_at is null and p.began_at is null and p.starts_at > $1::timestamptz - interval '1 day'
+          order by p.starts_at, p.id limit 8`,
+        [now().toISOString()],
+      );
+      const past = await db.query<PeriodRow>(
+        `${selectPeriods}
+          where p.removed_at is null and p.began_at is not null and not p.id = any($1::int[])
+          order by p.starts_at desc, p.id desc limit 8`,
+        [going.map(({ id }) => id)],
+      );
+      const periods: Period[] = [];
+      for (const row of going.reverse()) periods.push(await boardOf(row, at));
+      return { now: at, periods, next: next.map(hourOf), past: past.map(hourOf) };
+    });
+
+    serve('GET /periods/:id', async ({ params }) => {
+      const at = now().getTime();
+      return { now: at, period: await boardOf(await periodById(db, params.id), at) };
     });
 
     // Some rows of a board: what a page asks for when it has heard of a change.

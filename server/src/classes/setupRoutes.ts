@@ -101,8 +101,8 @@ export function setupRoutes(services: Services): Router {
         classId: body.classId,
         lessonId: lesson.id,
         minutes: body.minutes,
-        startsAt: now(),
-        began: true,
+        startsAt: body.startsAt === undefined ? now() : new Date(body.startsAt),
+        began: body.startsAt === undefined,
         anew: body.anew ?? false,
       });
       changes.tell({ what: 'class', class: body.classId, part: 'period' });

@@ -16,6 +16,21 @@ export class Measured {
     if (answer !== 'ok hand') throw new Error(`The demo's robot answered: ${answer}`);
   }
 
+  /** The looks of a bumper that is pressed at some moments, ms, each time for longer. */
+  presses(socket: string, count: number, moments: readonly number[]): Sample[] {
+    let done = 0;
+    return this.samples(socket, count, (ms) => {
+      const k = Math.floor(done / 2);
+      const at = moments[k];
+      if (at === undefined) return;
+      const hold = 220 + 160 * k;
+      if (done % 2 === 0 && ms >= at) this.hand({ put: 'press' });
+      else if (done % 2 === 1 && ms >= at + hold) this.hand({ put: 'release' });
+      else return;
+      done++;
+    });
+  }
+
   /** The next looks of a socket, as many as wanted; `meanwhile` hears the time of each, ms from the first. */
   samples(socket: string, count: number, meanwhile?: (ms: number) => void): Sample[] {
     this.robot.answer(writeToRobot({ is: 'stream', socket, on: true }), this.nowMs);

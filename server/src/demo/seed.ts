@@ -13,6 +13,7 @@ import { cobble } from '../starter/cobble.ts';
 import { addStarter } from '../starter/starter.ts';
 import { tideLine } from '../starter/tideLine.ts';
 import { Measured } from './measure.ts';
+import { seedOtherHours, type Crew } from './otherHours.ts';
 import { seedSpareRobots } from './spareRobots.ts';
 import { teams, type DemoTeam } from './teams.ts';
 
@@ -53,6 +54,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
       began: true,
       anew: true,
     });
+    const crews: Crew[] = [];
     for (const [index, team] of teams.entries()) {
       const build = buildOf(team);
       const nature = { ...plainCharacter, ...team.character };
@@ -69,8 +71,10 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
         'insert into works (team_id, lesson_id, first_period_id) values ($1, $2, $3)',
         [teamId, lesson, hour.first_id],
       );
+      crews.push({ team: teamId, robot, name: team.name, build, nature });
       await history(tx, { team, build, nature, robot, work, index, ago });
     }
+    await seedOtherHours(tx, klass, crews, now);
     await seedSpareRobots(tx, ago);
   });
 }

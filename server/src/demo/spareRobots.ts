@@ -55,18 +55,7 @@ const workshop: Spare = {
       const after = robot.samples('K5', 160).at(-1);
       await keep.set('K5', 'heading', 'turned by hand', [asNumber(after!)! - asNumber(before!)!], deg);
     }
-    const presses = [400, 1500, 2600, 4200];
-    let done = 0;
-    const bumps = robot.samples('K1', 600, (ms) => {
-      const k = Math.floor(done / 2);
-      const at = presses[k];
-      if (at === undefined) return;
-      const hold = 220 + 160 * k;
-      if (done % 2 === 0 && ms >= at) robot.hand({ put: 'press' });
-      else if (done % 2 === 1 && ms >= at + hold) robot.hand({ put: 'release' });
-      else return;
-      done++;
-    });
+    const bumps = robot.presses('K1', 600, [400, 1500, 2600, 4200]);
     await keep.recording('K1', 'touch', 'touch', 10, bumps);
     await keep.check('K5', 'heading', 'The heading keeps still: 0.2° in 5 s.', 0.04);
     await keep.check('K1', 'touch', 'It reacts: from 0 to 1.', null);

@@ -22,7 +22,7 @@ export async function demoDatabase() {
 }
 
 /** A whole application on a database of its own; nothing in it is a stand-in for the real thing but the robots. */
-export async function demoApp() {
+export async function demoApp(clock = { now: NOW }) {
   const counted = { statements: 0 };
   const plain = await demoDatabase();
   const counting = <Q extends Queries>(from: Q): Q => ({
@@ -47,7 +47,7 @@ export async function demoApp() {
     tell(change, by);
   };
   const logged: unknown[] = [];
-  const services = { db, bench, simulations, changes, now: () => NOW };
+  const services = { db, bench, simulations, changes, now: () => clock.now };
   const app = createApp({ services, log: (error) => logged.push(error) });
   const close = async () => {
     bench.close();

@@ -55,6 +55,9 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Loading what="the page" />,
     children: [
       { path: '/', element: <TodayPage /> },
+      { path: '/hours/:hour', lazy: stage(() => import('../hours/HourPage.tsx')) },
+      { path: '/classes/:id', lazy: stage(() => import('../hours/ClassHoursPage.tsx')) },
+      { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
       { path: '/start', lazy: stage(() => import('../start/StartPage.tsx')) },
       { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },
       {

@@ -90,7 +90,10 @@ export function ClassNow() {
   if (today.isPending) return <Loading what="the class" />;
   if (today.isError) return <Failed error={today.error} again={() => void today.refetch()} />;
   const now = today.data.now;
-  const period = today.data.periods.findLast(({ startsAt }) => startsAt <= now) ?? today.data.periods[0];
+  const period =
+    today.data.periods.findLast(({ startsAt }) => startsAt <= now) ??
+    today.data.periods[0] ??
+    today.data.past[0];
   if (period) return <Navigate to={`/class/${period.id}`} replace />;
   return (
     <main className="flex flex-1 flex-col px-6 py-3.5">
@@ -98,7 +101,7 @@ export function ClassNow() {
       <Empty title="No lesson today.">
         <p>Thresholds of a class stand here side by side once a lesson has begun.</p>
         <Link to="/start" className="btn btn-primary">
-          Start a period
+          Start a lesson hour
         </Link>
       </Empty>
     </main>

@@ -34,11 +34,19 @@ const heard = { opened: 0, lost: 0, missed: 0, changed: [] as Change[] };
 
 const today: Today = {
   now: 1,
+  next: [],
+  past: [],
   periods: [
     {
       id: 3,
       startsAt: 0,
       minutes: 50,
+      first: 3,
+      current: true,
+      beganAt: 0,
+      pausedAt: null,
+      pausedS: 0,
+      endedAt: null,
       class: { id: 1, name: '7 K', school: 'S' },
       lesson: { slug: 'tide-line', title: 'T', aim: '' },
       teams: [1, 2].map((id) => ({ id, name: `team ${id}` })) as never,

@@ -12,6 +12,7 @@ const WINDOW_MS = 250;
 const withRows = (today: Today, period: number, now: number, rows: readonly BoardTeam[]): Today => {
   const byId = new Map(rows.map((row) => [row.id, row]));
   return {
+    ...today,
     now,
     periods: today.periods.map((one) =>
       one.id === period ? { ...one, teams: one.teams.map((team) => byId.get(team.id) ?? team) } : one,

@@ -7,6 +7,9 @@ type Id = string | number;
 export const keys = {
   today: ['today'] as const,
   periods: ['period'] as const,
+  period: (period: Id) => ['period', String(period), 'board'] as const,
+  classHours: (klass: Id) => ['period', 'of class', String(klass)] as const,
+  teamGoes: (team: Id) => ['team', String(team), 'goes'] as const,
   periodThresholds: (period: Id) => ['period', String(period), 'thresholds'] as const,
   periodNotes: (period: Id) => ['period', String(period), 'notes'] as const,
   classes: ['classes'] as const,
@@ -88,7 +91,9 @@ export function keysOf(change: ChangeOf): QueryKey[] {
             keys.classes,
             keys.teams,
             keys.periods,
-            ...(change.part === 'teams' ? [keys.allTeams, keys.robots, keys.allRobots] : []),
+            // An hour that begins anew changes what its teams' pages hold.
+            keys.allTeams,
+            ...(change.part === 'teams' ? [keys.robots, keys.allRobots] : []),
           ];
     case 'lesson':
       return [keys.lesson(change.lesson), keys.lessons, keys.allTeams, keys.courses, keys.kits, keys.periods];

@@ -23,6 +23,15 @@ export const queryClient = new QueryClient({
 export const useToday = () =>
   useQuery({ queryKey: keys.today, queryFn: () => api('GET /today'), refetchInterval: 60_000 });
 
+export const usePeriod = (id: string) =>
+  useQuery({ queryKey: keys.period(id), queryFn: () => api('GET /periods/:id', { id }) });
+
+export const useClassHours = (id: string) =>
+  useQuery({ queryKey: keys.classHours(id), queryFn: () => api('GET /classes/:id/hours', { id }) });
+
+export const useTeamGoes = (id: string) =>
+  useQuery({ queryKey: keys.teamGoes(id), queryFn: () => api('GET /teams/:id', { id }), gcTime: 0 });
+
 export const useLessons = () => useQuery({ queryKey: keys.lessons, queryFn: () => api('GET /lessons') });
 
 const deriveRecord = (workspace: Workspace) => withRecord(workspace);

@@ -39,6 +39,10 @@ const ways = {
     away: (id) => api('DELETE /courses/:id', { id }),
     back: (id) => api('POST /courses/:id/restoration', { id }),
   },
+  periods: {
+    away: (id) => api('DELETE /periods/:id', { id }),
+    back: (id) => api('POST /periods/:id/restoration', { id }),
+  },
   lessons: {
     away: (id) => api('DELETE /lessons/:slug', { slug: id }),
     back: (id) => api('POST /lessons/:slug/restoration', { slug: id }),

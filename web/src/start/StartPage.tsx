@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Play } from 'lucide-react';
+import { CalendarPlus, Play } from 'lucide-react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -8,7 +8,9 @@ import { countOf } from '@vigilum/core/quantity';
 import type { ClassEntry, NewClass, NewPeriod } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
-import { useChange, useLessons } from '../data/queries.ts';
+import { useChange, useClassHours, useLessons } from '../data/queries.ts';
+import { whenOf } from '../hours/when.ts';
+import { CheckBox } from '../ui/CheckBox.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 
@@ -36,15 +38,23 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
   const [slug, setSlug] = useState(lessons[0]?.slug ?? '');
   const lesson = lessons.find((l) => l.slug === slug);
   const [minutes, setMinutes] = useState(String(lesson?.minutes ?? 50));
+  const [when, setWhen] = useState('');
+  const [anew, setAnew] = useState(false);
+  const planned = when === '' ? null : new Date(when).getTime();
+  // Where the class had this lesson a little while ago, it may go on or begin with nothing.
+  const before = useClassHours(String(entry.id)).data?.hours.find(
+    (hour) => hour.lesson.slug === slug && hour.beganAt !== null,
+  );
   const start = useChange(
     (body: NewPeriod) => api('POST /periods', { body }),
     (_, { classId }) => [{ what: 'class', class: classId, part: 'period' }],
   );
   const n = Number(minutes);
-  const good = lesson !== undefined && Number.isInteger(n) && n >= 5 && n <= 480;
+  const good =
+    lesson !== undefined && Number.isInteger(n) && n >= 5 && n <= 480 && !Number.isNaN(planned ?? 0);
   return (
     <li className="flex flex-wrap items-end gap-3 border-t border-line-soft py-3 first:border-t-0">
-      <div className="min-w-40 flex-1">
+      <div className="basis-full">
         <div className="text-lg font-bold">{entry.name}</div>
         <div className="text-ink-2">
           {entry.school}, {countOf(entry.teams, 'team')}
@@ -70,19 +80,46 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
           onChange={(event) => setMinutes(event.target.value)}
         />
       </label>
+      <label className={field}>
+        <span className="text-ink-2">on another day (empty: now)</span>
+        <input
+          type="datetime-local"
+          className="input w-56"
+          value={when}
+          onChange={(event) => setWhen(event.target.value)}
+        />
+      </label>
       <button
         type="button"
         className="btn btn-primary"
         disabled={!good || start.isPending}
         onClick={() =>
           start.mutate(
-            { classId: entry.id, lesson: slug, minutes: n },
+            {
+              classId: entry.id,
+              lesson: slug,
+              minutes: n,
+              ...(anew ? { anew } : {}),
+              ...(planned === null ? {} : { startsAt: planned }),
+            },
             { onSuccess: () => void navigate('/') },
           )
         }
       >
-        <Play size={18} aria-hidden="true" /> Start now
+        {planned === null ? (
+          <Play size={18} aria-hidden="true" />
+        ) : (
+          <CalendarPlus size={18} aria-hidden="true" />
+        )}
+        {planned === null ? 'Start now' : 'Plan it'}
       </button>
+      {before ? (
+        <div className="basis-full">
+          <CheckBox checked={anew} change={setAnew}>
+            begin with nothing; otherwise it goes on where {whenOf(before.startsAt)} left it
+          </CheckBox>
+        </div>
+      ) : null}
     </li>
   );
 }
@@ -168,7 +205,7 @@ export default function StartPage() {
   const list = classes.data.classes;
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
-      <h1 className="text-title font-bold">Start a period</h1>
+      <h1 className="text-title font-bold">Start a lesson hour</h1>
       <div className="grid grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
         <Panel title="Classes" aside={list.length === 0 ? undefined : 'choose a lesson and start'}>
           {list.length === 0 ? (

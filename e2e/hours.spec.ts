@@ -1,0 +1,73 @@
+import { expect, test } from './test.ts';
+
+test('an hour is paused, ended, reopened, removed and brought back', async ({ page }) => {
+  await page.goto('/');
+  const head = page.getByRole('heading', { name: '7 Kittiwake · Tide line' });
+  await expect(head).toBeVisible();
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await expect(page.getByText(/^paused, \d+:\d\d left$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Resume' }).click();
+  await page.getByRole('button', { name: '5 min more' }).click();
+  await expect(page.getByText(/left of 55 min/)).toBeVisible();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await expect(page.getByText('No lesson is going on.')).toBeVisible();
+  const before = page.locator('section').filter({ has: page.getByRole('heading', { name: 'Before' }) });
+  await expect(before.getByRole('link', { name: /^Tide line/ })).toBeVisible();
+
+  // Removed by mistake, one press brings it back; reopened, it goes on with its board.
+  await before.getByRole('button', { name: /^Remove the hour of 7 Kittiwake, Tide line/ }).click();
+  await expect(before.getByRole('link', { name: /^Tide line/ })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(before.getByRole('link', { name: /^Tide line/ })).toBeVisible();
+  await before
+    .getByRole('listitem')
+    .filter({ hasText: 'Tide line' })
+    .getByRole('button', { name: 'Reopen' })
+    .click();
+  await expect(head).toBeVisible();
+  await expect(page.getByText(/left of 55 min/)).toBeVisible();
+});
+
+test('last week’s hour stands among the hours of the class, with its board and what was written down', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'all of 7 Kittiwake' }).click();
+  await expect(page.getByRole('heading', { name: 'Hours of 7 Kittiwake' })).toBeVisible();
+  await page.getByRole('link', { name: /Bump and turn/ }).click();
+  await expect(
+    page.getByRole('heading', { name: '7 Kittiwake · Bump and turn in the boathouse' }),
+  ).toBeVisible();
+  await expect(page.getByText('All seven stages done').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Written down' }).click();
+  await expect(page.getByText('Back off first: turned at the wall, its corner stays caught.')).toBeVisible();
+});
+
+test('an hour is planned, and begun with one press; a team’s own link opens it', async ({ page }) => {
+  await page.goto('/start');
+  await page.getByLabel('school').fill('Own School');
+  await page.getByLabel(/^class/).fill('6 Knot');
+  await page.getByLabel(/^teams, one nickname a line/).fill('Rail\nCrake\n');
+  await page.getByRole('button', { name: 'Add the class' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: '6 Knot' });
+  await row.getByLabel('lesson').selectOption({ label: 'Count the lanes' });
+  await row.getByLabel('on another day (empty: now)').fill('2031-05-06T09:15');
+  await row.getByRole('button', { name: 'Plan it' }).click();
+  const planned = page.getByRole('listitem').filter({ hasText: 'Count the lanes' });
+  await expect(planned).toContainText('6 May, 09:15');
+  await planned.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name: '6 Knot · Count the lanes' })).toBeVisible();
+  const link = await page.getByRole('link', { name: /^Rail, Wire/ }).getAttribute('href');
+  const team = /teams\/(\d+)/.exec(link!)![1]!;
+  await page.goto(`/teams/${team}`);
+  await expect(page).toHaveURL(new RegExp(`/teams/${team}/lessons/count-the-lanes/`));
+  // Ended again: it leads back to what the team left.
+  await page.goto('/');
+  await page
+    .locator('section')
+    .filter({ has: page.getByRole('heading', { name: '6 Knot · Count the lanes' }) })
+    .getByRole('button', { name: 'End', exact: true })
+    .click();
+  await page.goto(`/teams/${team}`);
+  await expect(page).toHaveURL(new RegExp(`/teams/${team}/lessons/count-the-lanes/`));
+});
