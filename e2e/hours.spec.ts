@@ -1,3 +1,4 @@
+import { open, reads } from './team.ts';
 import { expect, test } from './test.ts';
 
 test('an hour is paused, ended, reopened, removed and brought back', async ({ page }) => {
@@ -53,8 +54,11 @@ test('an hour is planned, and begun with one press; a team’s own link opens it
   await row.getByLabel('lesson').selectOption({ label: 'Count the lanes' });
   await row.getByLabel('on another day (empty: now)').fill('2031-05-06T09:15');
   await row.getByRole('button', { name: 'Plan it' }).click();
-  const planned = page.getByRole('listitem').filter({ hasText: 'Count the lanes' });
-  await expect(planned).toContainText('6 May, 09:15');
+  const planned = page
+    .getByRole('listitem')
+    .filter({ hasText: 'Count the lanes' })
+    .filter({ hasText: '6 Knot' })
+    .filter({ hasText: '6 May, 09:15' });
   await planned.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: '6 Knot · Count the lanes' })).toBeVisible();
   const link = await page.getByRole('link', { name: /^Rail, Wire/ }).getAttribute('href');
@@ -70,4 +74,27 @@ test('an hour is planned, and begun with one press; a team’s own link opens it
     .click();
   await page.goto(`/teams/${team}`);
   await expect(page).toHaveURL(new RegExp(`/teams/${team}/lessons/count-the-lanes/`));
+});
+
+test('begun anew, readings from before are offered and taken over only after five looks', async ({
+  page,
+}) => {
+  await page.goto('/start');
+  const row = page.getByRole('listitem').filter({ hasText: '7 Kittiwake' });
+  await row.getByLabel('lesson').selectOption({ label: 'Tide line' });
+  await row.getByLabel(/begin with nothing/).check();
+  await row.getByRole('button', { name: 'Start now' }).click();
+  await expect(page.getByRole('link', { name: /^Gannet, Read/ }).last()).toBeVisible();
+  await open(page, 'Gannet', 'read');
+  await expect(page.getByText(/The quay boards read 7\d(\.\d)? % on .*, in Tide line\./)).toBeVisible();
+  // Over the line they do not hold, over the boards they do.
+  await page.getByRole('button', { name: 'over the tide line' }).click();
+  await reads(page, 10, 35);
+  await page.getByRole('button', { name: '5 looks at the quay boards' }).click();
+  await expect(page.getByText(/Nothing was taken over\. The quay boards reads/)).toBeVisible();
+  await page.getByRole('button', { name: 'over the quay boards' }).click();
+  await reads(page, 65, 90);
+  await page.getByRole('button', { name: '5 looks at the quay boards' }).click();
+  await expect(page.getByRole('button', { name: '5 looks at the quay boards' })).toBeHidden();
+  await expect(page.getByRole('button', { name: '5 looks at the tide line' })).toBeVisible();
 });

@@ -8,6 +8,7 @@ import helmet from 'helmet';
 import { periodRoutes } from './classes/periods.ts';
 import { classRoutes } from './classes/routes.ts';
 import { hourRoutes } from './classes/hourRoutes.ts';
+import { carryOverRoutes } from './readings/carryOver.ts';
 import { setupRoutes } from './classes/setupRoutes.ts';
 import { robotTrialRoutes } from './robots/trialRoutes.ts';
 import { floorRoutes } from './floor/routes.ts';
@@ -116,6 +117,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     periodRoutes,
     setupRoutes,
     hourRoutes,
+    carryOverRoutes,
     kitRoutes,
     phrasebookRoutes,
     robotRoutes,

@@ -7,15 +7,16 @@ import {
   type HourTimes,
   type Stage,
   type StageName,
+  type StoredSet,
   type TeamEvidence,
   type ThresholdTable,
 } from '@vigilum/core/classroom';
 import type { Lesson, LessonStep } from '@vigilum/core/lesson';
-import type { SensorNeed } from '@vigilum/core/sensing';
+import type { Reading, SensorNeed } from '@vigilum/core/sensing';
 import type { Room } from './robots.ts';
-import { count, moment, oneOf, whole, words } from '../basics.ts';
+import { count, moment, oneOf, samples, whole, words } from '../basics.ts';
 import { lessonSchema } from '../files/lesson.ts';
-import { evidence } from './evidence.ts';
+import { evidence, storedSet } from './evidence.ts';
 import { id, kindOfSensor, maybe, named, text } from './shared.ts';
 import { room } from './robots.ts';
 
@@ -58,7 +59,15 @@ export interface TeamGoes {
   step: string | null;
 }
 /** What a team’s pages work from. */
+/** Readings of this very robot from before: what may still hold, once five quick looks say so. */
+export interface OlderSet {
+  set: StoredSet;
+  /** Title of the lesson that it was read in; null where the robot was read for itself. */
+  lesson: string | null;
+}
 export interface Workspace extends TeamEvidence {
+  /** Of the surfaces that the lesson reads and the team has not read in it. */
+  older: OlderSet[];
   /** Around the stand-in; null for a real robot. */
   room: Room | null;
   now: number;
@@ -131,6 +140,11 @@ export interface ClassRoutes {
   'GET /teams': { reply: { teams: TeamEntry[] } };
   'PUT /teams/:id/robot': { body: { robot: number }; reply: { before: number; exchanged: boolean } };
   'GET /teams/:id/lessons/:slug': { reply: Workspace };
+  /** Takes over a set from before, where fresh looks say that it still holds. */
+  'POST /teams/:id/lessons/:slug/carried': {
+    body: { set: number; values: Reading[] };
+    reply: { id: number; set: StoredSet };
+  };
 }
 
 const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
@@ -151,6 +165,10 @@ export const classRequests = {
     school: words(120).required(),
     name: words(80).required(),
     teams: Joi.array().items(words(40)).min(1).max(20).unique(sameName).required(),
+  }),
+  'POST /teams/:id/lessons/:slug/carried': Joi.object<{ set: number; values: Reading[] }>({
+    set: whole(1, 2 ** 31).required(),
+    values: samples(50).required(),
   }),
   'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31).required() }),
 };
@@ -299,5 +317,9 @@ export const classReplies = {
     room: maybe(room),
     now: moment.required(),
     lesson: lessonSchema.required(),
+    older: Joi.array()
+      .items(Joi.object({ set: storedSet.required(), lesson: maybe(text) }))
+      .required(),
   }),
+  'POST /teams/:id/lessons/:slug/carried': id.keys({ set: storedSet.required() }),
 };

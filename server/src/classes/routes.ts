@@ -11,6 +11,7 @@ import type { BoardTeam, Period } from '@vigilum/contract/types';
 import { one } from '../db/database.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
+import { olderSets } from '../readings/carryOver.ts';
 import { roomShown } from '../robots/store.ts';
 import { teamInLesson } from './lookup.ts';
 import { hourOf, periodById, selectPeriods, teamsOf, type PeriodRow } from './periods.ts';
@@ -108,13 +109,14 @@ export function classRoutes(services: Services): Router {
     serve('GET /teams/:id/lessons/:slug', async ({ params }) => {
       // The record is derived by whoever needs it: everything is sent once.
       const at = now();
-      const {
-        record: _record,
-        lessonRow: _row,
-        work: _work,
-        ...evidence
-      } = await teamInLesson(db, params, at);
-      return { ...evidence, room: await roomShown(db, evidence.robot.standIn), now: at.getTime() };
+      const found = await teamInLesson(db, params, at);
+      const { record: _record, lessonRow: _row, work: _work, ...evidence } = found;
+      return {
+        ...evidence,
+        older: await olderSets(db, found),
+        room: await roomShown(db, evidence.robot.standIn),
+        now: at.getTime(),
+      };
     });
   });
 }

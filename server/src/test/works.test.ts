@@ -368,6 +368,52 @@ describe('lessons in turn with the same robots', () => {
       .expect(404);
   });
 
+  it('what was read before is offered, and taken over only where five looks say that it holds', async () => {
+    const begin = (lesson: string) =>
+      demo.api.post('/api/periods').send({ classId: 1, lesson, minutes: 50, anew: true }).expect(201);
+    const path = '/api/teams/6/lessons/tide-line';
+    type Offers = {
+      older: { set: { id: number; surface: string; at: number }; lesson: string | null }[];
+      sensors: Record<string, { sets: { surface: string; at: number }[] }>;
+    };
+    const page = async () => (await demo.api.get(path).expect(200)).body as Offers;
+    await begin('tide-line');
+    await read(6, 6, 'tide-line', 'tide line', 21);
+    await read(6, 6, 'tide-line', 'quay boards', 76);
+    expect((await page()).older).toEqual([]);
+    await begin('tide-line');
+    const { older, sensors } = await page();
+    // Nothing counts by itself; the newest of each surface is offered.
+    expect(sensors.K3!.sets).toEqual([]);
+    expect(older.map(({ set, lesson }) => [set.surface, lesson]).sort()).toEqual([
+      ['quay boards', 'Tide line'],
+      ['tide line', 'Tide line'],
+    ]);
+    const of = (surface: string) => older.find(({ set }) => set.surface === surface)!.set;
+    const carry = (set: number, values: (number | null)[], status: number) =>
+      demo.api.post(`${path}/carried`).send({ set, values }).expect(status);
+    const refused = await carry(of('tide line').id, [35, 36, 35, 36, 35], 409);
+    expect((refused.body as { detail: string }).detail).toMatch(
+      /^Nothing was taken over\. The tide line reads 35/,
+    );
+    await carry(of('tide line').id, [21, 22, null, null, null], 409);
+    await carry(of('quay boards').id, [76, 77, 76, 77, 76], 201);
+    await carry(of('quay boards').id, [76, 77, 76, 77, 76], 404);
+    await carry(999_999, [76, 77, 76, 77, 76], 404);
+    const after = await page();
+    // It keeps the day on which it was read.
+    expect(after.sensors.K3!.sets.map(({ surface, at }) => [surface, at])).toEqual([
+      ['quay boards', of('quay boards').at],
+    ]);
+    expect(after.older.map(({ set }) => set.surface)).toEqual(['tide line']);
+    // Another team's readings are not offered: it has another robot.
+    expect(
+      ((await demo.api.get('/api/teams/7/lessons/tide-line').expect(200)).body as Offers).older.some(
+        ({ set }) => set.id === of('tide line').id,
+      ),
+    ).toBe(false);
+  });
+
   it('hours far apart begin anew by themselves', async () => {
     const later = new Date(NOW.getTime() + 200 * 86_400_000);
     const lessonId = (await lessonBySlug(demo.db, 'count-the-lanes'))!.id;

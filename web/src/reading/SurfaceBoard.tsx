@@ -83,6 +83,7 @@ export function SurfaceBoard({
   burst: count,
   more = false,
   picture,
+  offers,
   remarks,
   next,
 }: {
@@ -95,6 +96,8 @@ export function SurfaceBoard({
   more?: boolean;
   /** Instead of the dots along the reading. */
   picture?: (shown: Shown) => ReactNode;
+  /** Above the surfaces; may take looks of its own. */
+  offers?: (hand: { take: ReturnType<typeof useBurst>['take']; busy: boolean }) => ReactNode;
   remarks?: (silent: boolean) => ReactNode;
   next?: ReactNode;
 }) {
@@ -202,6 +205,7 @@ export function SurfaceBoard({
           </>
         }
       >
+        {offers?.({ take, busy: busy || live.state !== 'live' })}
         {rows.length === 0 ? <p className="text-ink-2">Name the first one below.</p> : null}
         <ul className="flex flex-col gap-2">
           {rows.map((row) => (

@@ -11,6 +11,7 @@ import { SurfaceBoard } from '../../reading/SurfaceBoard.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStep } from '../../workspace/NextStage.tsx';
+import { FromBefore } from './FromBefore.tsx';
 
 const separationWords = {
   sound: 'Far apart: any value well between them works.',
@@ -78,6 +79,7 @@ export function SurfacesView({ reader }: { reader: Reader }) {
       burst={burst}
       more={params.has('more')}
       {...(picture ? { picture } : {})}
+      offers={(hand) => <FromBefore reader={reader} tasks={tasks} {...hand} />}
       remarks={(silent) =>
         tasks.length === 2 || silent ? (
           <Remarks context={context} silent={silent} />
