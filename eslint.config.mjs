@@ -58,6 +58,7 @@ const webOrder = [
   'workers',
   'data',
   'saving',
+  'hours',
   'script',
   'run',
   'workings',

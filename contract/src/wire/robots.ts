@@ -104,6 +104,12 @@ export interface FittingChange {
   mode?: SensorKind;
   facing?: Facing;
 }
+/** A part that is plugged in: which, where, and set to what. */
+export interface NewFitting {
+  socket: string;
+  sensorId: string;
+  mode: SensorKind;
+}
 export interface NewSet {
   socket: string;
   kind: SensorKind;
@@ -151,6 +157,7 @@ export interface RobotRoutes {
   'GET /robots/:id': { reply: RobotDetail };
   'PATCH /robots/:id': { body: { name?: string; build?: RobotBuild }; reply: undefined };
   'PATCH /robots/:id/fittings/:socket': { body: FittingChange; reply: RobotBuild };
+  'POST /robots/:id/fittings': { body: NewFitting; reply: RobotBuild };
   'POST /robots/:id/wire-checks': { body: NewCheck; reply: { id: number; at: number } };
   'POST /robots/:id/hand': { body: Hand; reply: undefined };
   'POST /robots/:id/lines': {
@@ -208,6 +215,11 @@ export const robotRequests = {
     mode: kindOfSensor,
     facing: oneOf(...facings),
   }).min(1),
+  'POST /robots/:id/fittings': Joi.object<NewFitting>({
+    socket: socketName.required(),
+    sensorId: slug().required(),
+    mode: kindOfSensor.required(),
+  }),
   'POST /robots/:id/wire-checks': Joi.object<NewCheck>({
     socket: socketName.required(),
     kind: kindOfSensor.required(),
@@ -311,6 +323,7 @@ export const robotReplies = {
     now: moment.required(),
   }),
   'PATCH /robots/:id': null,
+  'POST /robots/:id/fittings': buildSchema,
   'PATCH /robots/:id/fittings/:socket': buildSchema,
   'POST /robots/:id/wire-checks': id.keys({ at: moment.required() }),
   'POST /robots/:id/hand': null,

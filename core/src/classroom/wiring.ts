@@ -1,12 +1,13 @@
 import { needsOfLesson, stepsOf, type LessonStep } from '../lesson/index.ts';
 import { preflight, preflightGrade, reactionGuide, sameSocket, type SensorNeed } from '../sensing/index.ts';
 import { countOf } from '../quantity/index.ts';
+import { needsOf } from './known.ts';
 import { stage, together } from './stage.ts';
 import { sensorRecordOn, type Stage, type TeamRecord } from './standing.ts';
 
 /** One sensor: plugged in right, and seen to answer. */
 function wired(record: TeamRecord, need: SensorNeed): Stage {
-  const checks = preflight(record.kit, record.build, need);
+  const checks = preflight(record.kit, record.build, need, needsOf(record));
   const grade = preflightGrade(checks);
   const { socket, kind } = need;
   const wrong = checks.find((check) => check.grade === grade && grade !== 'ok');

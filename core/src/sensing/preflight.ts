@@ -3,7 +3,9 @@ import {
   canMeasure,
   fittingOn,
   partName,
+  sameSocket,
   sensorWords,
+  type Fitting,
   type Kit,
   type RobotBuild,
   type SensorKind,
@@ -23,35 +25,27 @@ export interface PreflightCheck {
   says: string;
   /** What usually mends it; empty when nothing is wrong. */
   mend: string;
-  /** For a plug in the wrong socket: where it sits now. */
+  /** For a plug in the wrong socket: where it sits now. What holds its place goes there. */
   foundOn?: string;
+  /** For a part that is missing: which is to be plugged in. */
+  plugIn?: { sensorId: string; mode: SensorKind };
 }
 
 /**
  * Compares what a lesson needs with what is plugged in, the most common mistake first:
- * wrong socket, wrong mode, wrong height (common practice; see the trade facts in the docs).
+ * wrong socket, wrong mode, wrong height (common practice; see the trade facts in the docs). `needs` are all that the robot must have:
+ * a part that one of them needs where it sits is not taken from it, so that each mend leaves one need fewer open, and they come to an end.
  */
-export function preflight(kit: Kit, build: RobotBuild, need: SensorNeed): PreflightCheck[] {
+export function preflight(
+  kit: Kit,
+  build: RobotBuild,
+  need: SensorNeed,
+  needs: readonly SensorNeed[] = [],
+): PreflightCheck[] {
   const word = sensorWords[need.kind];
   const able = (sensorId: string) => canMeasure(kit, sensorId, need.kind);
   const here = fittingOn(build, need.socket);
-  if (!here || !able(here.sensorId)) {
-    const elsewhere = build.fittings.find((fitting) => able(fitting.sensorId));
-    const holds = here ? `a ${partName(kit, here.sensorId)}` : 'nothing';
-    return [
-      {
-        topic: 'socket',
-        grade: 'fault',
-        says: elsewhere
-          ? `The ${word} sensor is on ${elsewhere.socket}. The lesson reads ${need.socket}${here ? `, where ${holds} is plugged in` : ''}.`
-          : `No ${word} sensor is fitted. ${need.socket} has ${holds}.`,
-        mend: elsewhere
-          ? `Move the plug from ${elsewhere.socket} to ${need.socket} and push until it clicks.`
-          : `Fit a ${word} sensor and plug it into ${need.socket}.`,
-        ...(elsewhere ? { foundOn: elsewhere.socket } : {}),
-      },
-    ];
-  }
+  if (!here || !able(here.sensorId)) return [wrongPlug(kit, build, need, needs)];
   const checks: PreflightCheck[] = [
     { topic: 'socket', grade: 'ok', says: `The ${word} sensor is on ${need.socket}.`, mend: '' },
   ];
@@ -91,6 +85,46 @@ export function preflight(kit: Kit, build: RobotBuild, need: SensorNeed): Prefli
     );
   }
   return checks;
+}
+
+/** What is to be moved, swapped or plugged in for a socket that does not hold what it needs. */
+function wrongPlug(
+  kit: Kit,
+  build: RobotBuild,
+  { kind, socket }: SensorNeed,
+  needs: readonly SensorNeed[],
+): PreflightCheck {
+  const word = sensorWords[kind];
+  const here = fittingOn(build, socket);
+  const holds = here ? `a ${partName(kit, here.sensorId)}` : 'nothing';
+  const neededThere = ({ socket: at, sensorId }: Fitting) =>
+    needs.some((other) => sameSocket(other.socket, at) && canMeasure(kit, sensorId, other.kind));
+  const able = build.fittings.filter(({ sensorId }) => canMeasure(kit, sensorId, kind));
+  const elsewhere = able.find((fitting) => !neededThere(fitting));
+  if (elsewhere)
+    return {
+      topic: 'socket',
+      grade: 'fault',
+      says: `The ${word} sensor is on ${elsewhere.socket}. The lesson reads ${socket}${here ? `, where ${holds} is plugged in` : ''}.`,
+      mend: here
+        ? `Swap the plugs of ${elsewhere.socket} and ${socket}, and push until they click.`
+        : `Move the plug from ${elsewhere.socket} to ${socket} and push until it clicks.`,
+      foundOn: elsewhere.socket,
+    };
+  const part = kit.sensors.find(({ id }) => canMeasure(kit, id, kind));
+  const taken = able[0];
+  const which = part ? `a ${taken ? 'second ' : ''}${part.name}` : `a ${word} sensor`;
+  return {
+    topic: 'socket',
+    grade: 'fault',
+    says: taken
+      ? `The ${partName(kit, taken.sensorId)} on ${taken.socket} is needed there. ${socket} has ${holds}.`
+      : `No ${word} sensor is fitted. ${socket} has ${holds}.`,
+    mend: here
+      ? `Unplug the ${partName(kit, here.sensorId)} from ${socket}, and plug ${which} in there.`
+      : `Fit ${which} and plug it into ${socket}.`,
+    ...(part ? { plugIn: { sensorId: part.id, mode: kind } } : {}),
+  };
 }
 
 /** The worst grade of a preflight. */

@@ -3,12 +3,14 @@ import { socketName } from '@vigilum/contract/basics';
 import {
   buildFaults,
   canMeasure,
-  sensorOf,
+  sameSocket,
   type Fitting,
   type Kit,
   type RobotBuild,
   type SensorKind,
+  type SensorSpec,
 } from '@vigilum/core/sensing';
+import type { NewFitting } from '@vigilum/contract/types';
 import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
@@ -39,6 +41,33 @@ function firstBuild(kit: Kit): RobotBuild {
       ...(faces ? { facing: faces } : {}),
     })),
   };
+}
+
+/** How far a second part of one sort sits beside the first, mm. */
+const BESIDE_MM = 28;
+
+/** The fittings with one more part plugged in, in place of what the socket held: where another of its sort sits, beside that. */
+function withPart(
+  kit: Kit,
+  fittings: readonly Fitting[],
+  part: SensorSpec,
+  { socket, mode }: NewFitting,
+): Fitting[] {
+  const kept = fittings.filter((fitting) => !sameSocket(fitting.socket, socket));
+  const like = kept.find(({ sensorId }) => sensorId === part.id);
+  const known = kit.sockets.find(({ name }) => sameSocket(name, socket))?.name ?? socket;
+  return [
+    ...kept,
+    {
+      socket: known,
+      sensorId: part.id,
+      mode,
+      aheadMm: like?.aheadMm ?? 80,
+      rightMm: like ? like.rightMm + (like.rightMm > 0 ? -BESIDE_MM : BESIDE_MM) : 0,
+      heightMm: like?.heightMm ?? (part.mountMm ? (part.mountMm.from + part.mountMm.to) / 2 : 40),
+      ...(like?.facing ? { facing: like.facing } : part.faces ? { facing: part.faces } : {}),
+    },
+  ];
 }
 
 const nameTaken = (name: string) =>
@@ -179,20 +208,42 @@ export function robotRoutes(services: Services): Router {
             { field: 'mode', says: 'must be a mode of the part' },
           ]);
         const taken = build.fittings.find((f) => f.socket === to && f !== fitting);
-        if (taken) {
-          const part = sensorOf(kit, taken)?.name ?? taken.sensorId;
-          throw new Problem(409, 'Socket taken', `${to} holds a ${part} already. Unplug it first.`);
-        }
         const moved: Fitting = { ...fitting, ...body, socket: to };
         const changed: RobotBuild = {
           ...build,
-          fittings: build.fittings.map((f) => (f === fitting ? moved : f)),
+          // What holds the place goes where this one comes from: a swap.
+          fittings: build.fittings.map((f) =>
+            f === fitting ? moved : f === taken ? { ...f, socket: from } : f,
+          ),
         };
         await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
       });
       bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
       return (await robotRow(db, id)).build;
+    });
+
+    serve('POST /robots/:id/fittings', async ({ params, body }) => {
+      const { robot: id, teams } = await robotAndTeams(db, params.id);
+      const build = await db.transaction(async (tx) => {
+        const { build: before, kit } = await robotRow(tx, id);
+        const part = kit.sensors.find((sensor) => sensor.id === body.sensorId);
+        if (!part || !canMeasure(kit, part.id, body.mode))
+          throw new Problem(
+            422,
+            'No such part',
+            `${kit.name} has no part “${body.sensorId}” that measures that.`,
+            [{ field: 'sensorId', says: 'must be a part of the kit that has the mode' }],
+          );
+        const changed = { ...before, fittings: withPart(kit, before.fittings, part, body) };
+        const [fault] = buildFaults(kit, changed);
+        if (fault) throw new Problem(422, 'Check the socket', `Nothing was saved: ${fault.says}.`, [fault]);
+        await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
+        return changed;
+      });
+      bench.restart(id);
+      changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
+      return build;
     });
 
     serve('POST /robots/:id/wire-checks', async ({ params, body }) => {

@@ -587,12 +587,20 @@ describe('bad input', () => {
       /no sensor socket ML/,
     ],
     [
-      'a plug into a taken socket',
-      'patch',
-      '/api/robots/1/fittings/K3',
-      { socket: 'K1' },
-      409,
-      /holds a bumper already/,
+      'a part that the kit does not have',
+      'post',
+      '/api/robots/1/fittings',
+      { socket: 'K6', sensorId: 'periscope', mode: 'light' },
+      422,
+      /has no part “periscope”/,
+    ],
+    [
+      'a part into a motor socket',
+      'post',
+      '/api/robots/1/fittings',
+      { socket: 'ML', sensorId: 'floor-eye', mode: 'light' },
+      422,
+      /Nothing was saved/,
     ],
     [
       'a plug from an empty socket',
@@ -684,6 +692,36 @@ describe('bad input', () => {
       .send({ scriptVersion: saved.body.version, seed: 1, runs: 20 })
       .expect(201);
     expect(Date.now() - from).toBeLessThan(20_000);
+  });
+});
+
+describe('plugs', () => {
+  type Build = { fittings: { socket: string; sensorId: string; rightMm: number; mode: string }[] };
+  const on = (build: unknown) =>
+    Object.fromEntries((build as Build).fittings.map(({ socket, sensorId }) => [socket, sensorId]));
+
+  it('are swapped by one press where the place is taken, and a second part is plugged in beside the first', async () => {
+    const patch = (from: string, to: string) =>
+      demo.api.patch(`/api/robots/8/fittings/${from}`).send({ socket: to }).expect(200);
+    const swapped = on((await patch('K3', 'K1')).body);
+    expect([swapped.K1, swapped.K3]).toEqual(['floor-eye', 'bumper']);
+    expect(on((await patch('K1', 'K3')).body)).toMatchObject({ K1: 'bumper', K3: 'floor-eye' });
+    const { body } = await demo.api
+      .post('/api/robots/8/fittings')
+      .send({ socket: 'K4', sensorId: 'floor-eye', mode: 'colour' })
+      .expect(201);
+    const eyes = (body as Build).fittings.filter(({ sensorId }) => sensorId === 'floor-eye');
+    expect(eyes.map(({ socket, mode }) => [socket, mode])).toEqual([
+      ['K3', 'light'],
+      ['K4', 'colour'],
+    ]);
+    expect(eyes[0]!.rightMm).not.toBe(eyes[1]!.rightMm);
+    // Into a taken socket: what was there is unplugged.
+    const { body: again } = await demo.api
+      .post('/api/robots/8/fittings')
+      .send({ socket: 'K4', sensorId: 'bumper', mode: 'touch' })
+      .expect(201);
+    expect(on(again)).toMatchObject({ K3: 'floor-eye', K4: 'bumper' });
   });
 });
 

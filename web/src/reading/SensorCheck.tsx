@@ -24,7 +24,7 @@ import { tones, VerdictMark } from '../ui/verdict.tsx';
 import { LiveFigure } from './LiveFigure.tsx';
 import type { FittingChange, Room } from '@vigilum/contract/types';
 import { StandInHand } from './StandInHand.tsx';
-import { useRewire, useSaveCheck } from './saves.ts';
+import { usePlugIn, useRewire, useSaveCheck } from './saves.ts';
 
 const toneOfGrade = { ok: 'done', risk: 'risk', fault: 'fault' } as const;
 
@@ -34,6 +34,8 @@ export interface CheckedSensor {
   kit: Kit;
   build: RobotBuild;
   need: SensorNeed;
+  /** All that the robot must have, where a lesson says so. */
+  needs?: readonly SensorNeed[];
   room: Room | null;
   surfaces: readonly string[];
   skew: number;
@@ -77,6 +79,7 @@ function Check({ check, sensor: { robot, build, need } }: { check: PreflightChec
   const { socket } = need;
   const fitting = fittingOn(build, socket);
   const change = useRewire(robot.id);
+  const plug = usePlugIn(robot.id);
   const act = (word: string, on: string, body: FittingChange) => (
     <button
       type="button"
@@ -89,8 +92,18 @@ function Check({ check, sensor: { robot, build, need } }: { check: PreflightChec
   );
   return (
     <FindingCard tone={toneOfGrade[check.grade]} says={check.says} more={check.mend}>
+      {check.plugIn ? (
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={plug.isPending}
+          onClick={() => plug.mutate({ ...check.plugIn!, socket })}
+        >
+          We plugged it into {socket}
+        </button>
+      ) : null}
       {check.foundOn
-        ? act(`We moved it to ${socket}`, check.foundOn, { socket })
+        ? act(fitting ? 'We swapped them' : `We moved it to ${socket}`, check.foundOn, { socket })
         : check.topic === 'mode' && check.grade === 'fault'
           ? act('We set it on the robot', socket, { mode: need.kind })
           : null}
@@ -103,7 +116,7 @@ function Check({ check, sensor: { robot, build, need } }: { check: PreflightChec
 
 /** Socket, mode, facing and height against what is needed, the most common mistake first. */
 export function BeforeAnyProgram({ sensor, className = '' }: { sensor: CheckedSensor; className?: string }) {
-  const checks = preflight(sensor.kit, sensor.build, sensor.need);
+  const checks = preflight(sensor.kit, sensor.build, sensor.need, sensor.needs);
   return (
     <Panel
       title="Before any program"

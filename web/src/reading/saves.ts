@@ -3,6 +3,7 @@ import type {
   ChangeOf,
   FittingChange,
   NewCheck,
+  NewFitting,
   NewQuickLooks,
   NewRecording,
   NewSet,
@@ -74,6 +75,13 @@ export const useRewire = (robot: number) =>
   useChange(
     ({ on, body }: { on: string; body: FittingChange }) =>
       api('PATCH /robots/:id/fittings/:socket', { id: robot, socket: on, body }),
+    (_, __, client) => [robotChange(client, robot, 'build')],
+  );
+
+/** Plugs a part of the kit into a socket; what was there is unplugged. */
+export const usePlugIn = (robot: number) =>
+  useChange(
+    (body: NewFitting) => api('POST /robots/:id/fittings', { id: robot, body }),
     (_, __, client) => [robotChange(client, robot, 'build')],
   );
 

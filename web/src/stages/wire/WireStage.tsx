@@ -28,6 +28,7 @@ export default function WireStage() {
     kit,
     build,
     need,
+    needs: all,
     room,
     surfaces: lesson.read.tasks.map((task) => task.surface),
     skew,
@@ -49,7 +50,7 @@ export default function WireStage() {
               words={Object.fromEntries(
                 needs.map((n) => [
                   n.socket,
-                  `${marks[preflightGrade(preflight(kit, build, n))]} ${n.socket} ${sensorWords[n.kind]}`,
+                  `${marks[preflightGrade(preflight(kit, build, n, all))]} ${n.socket} ${sensorWords[n.kind]}`,
                 ]),
               )}
             />
