@@ -116,9 +116,7 @@ describe('whatever is plugged in where, and whatever is needed', () => {
         let build = robot(
           Object.fromEntries(sockets.flatMap((socket, i) => (on[i] ? [[socket, on[i]] as const] : []))),
         );
-        const needs = sockets.flatMap((socket, i) =>
-          wanted[i] ? [need(wanted[i]! as SensorKind, socket)] : [],
-        );
+        const needs = sockets.flatMap((socket, i) => (wanted[i] ? [need(wanted[i], socket)] : []));
         const open = () => needs.filter((one) => !holds(build, one)).length;
         for (let left = open(), turns = 0; left > 0; left = open(), turns++) {
           expect(turns).toBeLessThanOrEqual(needs.length);
