@@ -128,6 +128,14 @@ test('too fast: the review, the run and the proof all say so', async ({ page }) 
 
 test('lessons and robots show what is on this server', async ({ page }) => {
   await page.goto('/lessons');
+  // Looked for by word and sensor; what was looked for stays in the address.
+  await page.getByRole('searchbox', { name: 'words of title, aim or skill' }).fill('stop');
+  await page.getByLabel('sensor').selectOption({ label: 'distance' });
+  await expect(page.getByRole('link', { name: /Stop short/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /Tide line/ })).toBeHidden();
+  await page.getByRole('searchbox').fill('no such thing');
+  await page.getByRole('button', { name: 'Show all lessons' }).click();
+  await expect(page).toHaveURL(/\/lessons$/);
   await page.getByRole('link', { name: /Tide line/ }).click();
   await expect(page.getByText('Stops within 24 mm past the near edge of the tide line')).toBeVisible();
   await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: 'Robots' }).click();

@@ -54,8 +54,15 @@ export interface Variant {
   proof: Proof | null;
 }
 
+/** Where a lesson of the list comes from: it ships with Vigilum, or somebody here made it; when it was changed last. */
+export interface LessonFacts {
+  slug: string;
+  shipped: boolean;
+  changedAt: number | null;
+}
+
 export interface LessonRoutes {
-  'GET /lessons': { reply: { lessons: Lesson[] } };
+  'GET /lessons': { reply: { lessons: Lesson[]; facts: LessonFacts[] } };
   'POST /lessons': { body: { lesson: Lesson }; reply: DraftState };
   'GET /lessons/:slug': { reply: Lesson };
   'PATCH /lessons/:slug': { body: LessonChange; reply: { lesson: Lesson; revision: number; freed: number } };
@@ -120,7 +127,18 @@ const draft = Joi.object<DraftState>({
   modelProof: maybe(proof),
 });
 export const lessonReplies = {
-  'GET /lessons': Joi.object({ lessons: Joi.array().items(lessonSchema).required() }),
+  'GET /lessons': Joi.object({
+    lessons: Joi.array().items(lessonSchema).required(),
+    facts: Joi.array()
+      .items(
+        Joi.object<LessonFacts>({
+          slug: text.required(),
+          shipped: Joi.boolean().required(),
+          changedAt: maybe(moment),
+        }),
+      )
+      .required(),
+  }),
   'POST /lessons': draft,
   'GET /lessons/:slug': lessonSchema,
   'PATCH /lessons/:slug': Joi.object({

@@ -13,6 +13,7 @@ import {
   needsOf,
   thresholdsOf,
   stagesOf,
+  trialVerdict,
   type HelpCall,
   type TeamRecord,
 } from './index.ts';
@@ -63,6 +64,7 @@ const finished: TeamRecord = {
   lastProof: { scriptVersion: 2, proof: proof(20, 0), at: 700 },
   trials: [12, 15, 14].map((pastMm, i) => ({ judgements: stopped(pastMm), pastMm, at: 800 + i })),
 };
+const untold = stopped(12).map((judgement): Judgement => ({ ...judgement, verdict: 'cannot tell' }));
 const strip = (record: TeamRecord) => stagesOf(record).map((s) => `${s.state} ${s.figure}`.trim());
 const stageOf = (record: TeamRecord, stage: string) => stagesOf(record).find((s) => s.stage === stage)!;
 
@@ -173,6 +175,12 @@ describe('where a team stands', () => {
       'floor',
       'risk 2 of 3',
     ],
+    [
+      'a trial that measured nothing that is judged',
+      { trials: [...finished.trials.slice(0, 2), { judgements: untold, pastMm: null, at: 9 }] },
+      'floor',
+      'now 2 of 2',
+    ],
   ])('shows %s', (_, change, stage, expected) => {
     const found = stageOf({ ...finished, ...change }, stage);
     expect(`${found.state} ${found.figure}`.trim()).toBe(expected);
@@ -194,6 +202,23 @@ describe('where a team stands', () => {
       state: 'fault',
       figure: 'no stop',
       says: 'The last run never stopped.',
+    });
+  });
+
+  it('a trial counts for nothing where nothing that was measured is judged, and for what was asked where nothing can be', () => {
+    expect(trialVerdict({ judgements: untold })).toBe('not judged');
+    expect(trialVerdict({ judgements: [...untold, ...stopped(12)] })).toBe('kept');
+    expect(trialVerdict({ judgements: [...untold, ...stopped(60)] })).toBe('broken');
+    const trial = { judgements: untold, pastMm: null, at: 9 };
+    const record = {
+      ...finished,
+      lesson: { ...lesson, expectations: [], floor: { trials: 3, landmark: '' } },
+      trials: [trial, trial, trial],
+    };
+    expect(stageOf(record, 'floor')).toMatchObject({ state: 'done', figure: '3 logged' });
+    expect(stageOf({ ...record, trials: [trial] }, 'floor')).toMatchObject({
+      state: 'now',
+      figure: '1 logged',
     });
   });
 

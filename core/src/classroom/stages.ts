@@ -5,8 +5,8 @@ import { findingsOf } from './known.ts';
 import { readStage, readStageAt } from './reading.ts';
 import { stage } from './stage.ts';
 import { wireStage, wireStageAt } from './wiring.ts';
-import { isOfNewest, trialKept, type Stage, type TeamRecord } from './standing.ts';
-import type { LessonStep } from '../lesson/index.ts';
+import { isOfNewest, trialVerdict, type Stage, type TeamRecord } from './standing.ts';
+import { measureFacts, measuresOf, type LessonStep } from '../lesson/index.ts';
 
 function script(record: TeamRecord): Stage {
   if (!record.script) return stage('script', 'none');
@@ -75,16 +75,29 @@ function proved(record: TeamRecord): Stage {
 function floor(record: TeamRecord): Stage {
   const { trials, lesson } = record;
   if (trials.length === 0) return stage('floor', 'none');
-  const good = trials.filter(trialKept).length;
-  const figure = `${good} of ${trials.length}`;
-  if (trials.length < lesson.floor.trials) return stage('floor', 'now', figure);
-  return good === trials.length
+  const judged = trials.map(trialVerdict).filter((verdict) => verdict !== 'not judged');
+  // Where no ruler, protractor or count can judge the lesson, the trials are what was asked for.
+  if (judged.length === 0 && measuresOf(lesson).length === 0)
+    return stage('floor', trials.length < lesson.floor.trials ? 'now' : 'done', `${trials.length} logged`);
+  const good = judged.filter((verdict) => verdict === 'kept').length;
+  const figure = `${good} of ${judged.length}`;
+  if (judged.length < lesson.floor.trials)
+    return judged.length === trials.length
+      ? stage('floor', 'now', figure)
+      : stage(
+          'floor',
+          'now',
+          figure,
+          `${trials.length - judged.length} of ${trials.length} floor trials measured nothing that is judged.`,
+          `Measure by ${measureFacts[measuresOf(lesson)[0] ?? 'past'].tool}, and log them again.`,
+        );
+  return good === judged.length
     ? stage('floor', 'done', figure)
     : stage(
         'floor',
         'risk',
         figure,
-        `${trials.length - good} of ${trials.length} floor trials missed.`,
+        `${judged.length - good} of ${judged.length} floor trials missed.`,
         'Compare with the prediction and read again.',
       );
 }

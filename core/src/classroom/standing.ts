@@ -149,9 +149,14 @@ export interface StoredTrial {
   at: number;
 }
 
-/** A floor trial is kept when nothing is broken; what was not measured does not count against it. */
-export const trialKept = ({ judgements }: { judgements: readonly Judgement[] }): boolean =>
-  judgements.every((judgement) => judgement.verdict !== 'broken');
+/** What a floor trial came to: what was not measured does not count against it, nor for it. */
+export type TrialVerdict = 'kept' | 'broken' | 'not judged';
+
+/** Kept when something that was measured holds and nothing is broken; not judged when nothing that is judged was measured. */
+export function trialVerdict({ judgements }: { judgements: readonly Judgement[] }): TrialVerdict {
+  if (judgements.some(({ verdict }) => verdict === 'broken')) return 'broken';
+  return judgements.some(({ verdict }) => verdict === 'holds') ? 'kept' : 'not judged';
+}
 
 /** What a page knows of one sensor of a team: as it is stored, with ids. */
 export interface StoredSensor extends SensorRecord {

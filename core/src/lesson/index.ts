@@ -22,3 +22,4 @@ export * from './usualSteps.ts';
 export * from './propose/index.ts';
 export { darkAndLight, tableAndNothing } from './usualReadings.ts';
 export { lessonFaults } from './lessonFaults.ts';
+export * from './search.ts';

@@ -14,10 +14,17 @@ export function lessonRoutes(services: Services): Router {
   const { db, changes, now } = services;
   return contractRouter(services, (serve) => {
     serve('GET /lessons', async () => {
-      const rows = await db.query<{ definition: Lesson }>(
-        'select definition from lessons where removed_at is null order by id',
+      const rows = await db.query<{ slug: string; definition: Lesson; changed_at: Date | null }>(
+        'select slug, definition, changed_at from lessons where removed_at is null order by id',
       );
-      return { lessons: rows.map((row) => variantOf(row.definition)) };
+      return {
+        lessons: rows.map((row) => variantOf(row.definition)),
+        facts: rows.map(({ slug, changed_at }) => ({
+          slug,
+          shipped: harbourLessons.some((lesson) => lesson.slug === slug),
+          changedAt: changed_at && changed_at.getTime(),
+        })),
+      };
     });
 
     serve('GET /lessons/:slug', async ({ params }) => {

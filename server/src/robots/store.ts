@@ -29,10 +29,12 @@ export async function robotRow(db: Queries, id: number): Promise<RobotRow> {
  */
 export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course: Course }> {
   const rows = await db.query<{ definition: Lesson; given: boolean }>(
-    // The latest period that has begun; before the first has, the next one.
+    // The latest hour that is going on, else the latest that was; before the first has begun, the next one.
     `select l.definition, l.id = (select p.lesson_id from periods p
-                                   order by p.starts_at <= now() desc,
-                                            abs(extract(epoch from p.starts_at - now())), p.id desc
+                                   where p.removed_at is null
+                                   order by p.began_at is not null desc, p.ended_at is null desc,
+                                            case when p.began_at is null then -1 else 1 end * extract(epoch from p.starts_at) desc,
+                                            p.id desc
                                    limit 1) as given
        from lessons l where l.removed_at is null order by l.id`,
   );

@@ -1,7 +1,7 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
+import { trialVerdict, type StoredTrial } from '@vigilum/core/classroom';
 import { measureFacts, measureSignal, measuresOf, runSeed, type FloorMeasure } from '@vigilum/core/lesson';
 import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
@@ -89,6 +89,7 @@ function TrialRow({
   const take = useRemoval('floor-trials', `Trial ${nth} removed.`, () => [
     { what: 'evidence', team: path.id, lesson: path.slug, part: 'trial' },
   ]);
+  const verdict = trialVerdict(trial);
   return (
     <tr className="border-t border-line-soft">
       <th scope="row" className="text-left font-mono">
@@ -99,9 +100,7 @@ function TrialRow({
         {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
       </td>
       <td className="pl-4">
-        <VerdictChip tone={trialKept(trial) ? 'done' : 'fault'}>
-          {trialKept(trial) ? 'kept' : 'broken'}
-        </VerdictChip>
+        <VerdictChip tone={toneOfTrial[verdict]}>{verdict}</VerdictChip>
       </td>
       <td className="max-w-32 truncate pl-3" title={trial.changed}>
         {trial.changed}
@@ -120,6 +119,8 @@ function TrialRow({
   );
 }
 
+const toneOfTrial = { kept: 'done', broken: 'fault', 'not judged': 'none' } as const;
+
 const heads: [string, string][] = [
   ['trial', 'text-left'],
   ['measured', 'text-right'],
@@ -137,7 +138,8 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
   const measures = measuresOf(lesson);
   const [measure] = measures;
   const predicted = usePrediction(context, measure);
-  const good = trials.filter(trialKept).length;
+  const judged = trials.map(trialVerdict).filter((verdict) => verdict !== 'not judged');
+  const good = judged.filter((verdict) => verdict === 'kept').length;
   const values = trials.flatMap((trial) => {
     const value = measure ? valueOf(trial, measure) : null;
     return value === null ? [] : [{ id: trial.id, value }];
@@ -232,7 +234,7 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
         <div className="mb-4">
           <Figure
             label={`kept so far; ${lesson.floor.trials} trials wanted`}
-            value={`${good}/${trials.length}`}
+            value={`${good}/${judged.length}`}
           />
         </div>
         <TrialForm context={context} />

@@ -1,4 +1,4 @@
-import { trialKept, type StoredTrial } from '@vigilum/core/classroom';
+import { trialVerdict, type StoredTrial } from '@vigilum/core/classroom';
 import { measureFacts, type FloorMeasure } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { valueOf } from './measured.ts';
@@ -55,23 +55,17 @@ export function TuningWalk({
             strokeWidth="4"
           />
           {walk.map(({ trial, nth, value: v, says: words }, i) => {
-            const kept = trialKept(trial);
+            const verdict = trialVerdict(trial);
+            const kept = verdict === 'kept';
+            const ink = { kept: 'var(--done)', broken: 'var(--fault)', 'not judged': 'var(--ink-2)' }[
+              verdict
+            ];
             const came = measure ? valueOf(trial, measure) : null;
             return (
               <g key={trial.id} transform={`translate(${x(i)} ${y(v)})`}>
-                <circle
-                  r="13"
-                  fill={kept ? 'var(--done)' : 'var(--sheet)'}
-                  stroke={kept ? 'var(--done)' : 'var(--fault)'}
-                  strokeWidth="3"
-                />
-                <text
-                  y="7"
-                  textAnchor="middle"
-                  fill={kept ? 'var(--sheet)' : 'var(--fault)'}
-                  fontWeight="700"
-                >
-                  {kept ? '✓' : '✕'}
+                <circle r="13" fill={kept ? 'var(--done)' : 'var(--sheet)'} stroke={ink} strokeWidth="3" />
+                <text y="7" textAnchor="middle" fill={kept ? 'var(--sheet)' : ink} fontWeight="700">
+                  {{ kept: '✓', broken: '✕', 'not judged': '–' }[verdict]}
                 </text>
                 <text y="-22" textAnchor="middle" fill="var(--ink)" fontWeight="700">
                   {formatNumber(v)}
