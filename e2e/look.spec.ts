@@ -7,6 +7,8 @@ const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
 const pages = [
   '/',
   '/start',
+  '/hours/2',
+  '/classes/1',
   '/lessons',
   '/robots',
   '/robots/9/bench',

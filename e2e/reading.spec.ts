@@ -21,11 +21,14 @@ test('one slow sweep finds the surfaces and the split, and opens a method of thr
   await stage(page, 'Decide').click();
   await page.getByRole('radio', { name: /Split of a sweep/ }).check();
   await expect(page.getByText(/share of the variance/)).toBeVisible();
-  await page.getByLabel(/^why not/).fill('we had no time to name the surfaces');
+  // Whoever takes another than the recommended one is asked why; which that is depends on this very drag.
+  const why = page.getByLabel(/^why not/);
+  const asked = (await page.getByRole('row', { name: /Split of a sweep.*recommended/ }).count()) === 0;
+  if (asked) await why.fill('we had no time to name the surfaces');
   await page.getByRole('button', { name: /^Use \d+ %/ }).click();
   await expect(page).toHaveURL(/\/script$/);
   await stage(page, 'Decide').click();
-  await expect(page.getByLabel(/^why not/)).toHaveValue('we had no time to name the surfaces');
+  if (asked) await expect(why).toHaveValue('we had no time to name the surfaces');
   await expect(page.getByRole('link', { name: /In use: on to Script/ })).toBeVisible();
 });
 
@@ -162,6 +165,8 @@ test('a distance sensor against the ruler, and the threshold for a stop gap', as
 
 test('presses are recorded, counted and timed', async ({ page }) => {
   await page.goto('/robots/8/read?socket=K1');
+  // Last week's record is there; without it there is nothing.
+  await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByText('Nothing recorded yet.')).toBeVisible();
   await page.getByRole('button', { name: /^Record/ }).click();
   for (let i = 0; i < 2; i++) {

@@ -52,7 +52,7 @@ export function HourLists({
       <Panel
         title="Next"
         aside={
-          <Link to="/start" className="underline">
+          <Link to="/start" className="inline-flex min-h-11 items-center underline">
             start or plan an hour
           </Link>
         }
@@ -66,7 +66,7 @@ export function HourLists({
       <Panel
         title="Before"
         aside={classes.map(({ id, name }) => (
-          <Link key={id} to={`/classes/${id}`} className="mr-3 underline">
+          <Link key={id} to={`/classes/${id}`} className="mr-3 inline-flex min-h-11 items-center underline">
             all of {name}
           </Link>
         ))}
