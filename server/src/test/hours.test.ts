@@ -121,6 +121,29 @@ describe('lesson hours', () => {
     expect(period!.teams[0]!.stages.every(({ state }) => state === 'done')).toBe(true);
   });
 
+  it('a planned one that nobody began changes nothing when its time has gone by', async () => {
+    at(8 * DAY + 5 * MIN);
+    const { id } = (
+      await demo.api
+        .post('/api/periods')
+        .send({
+          classId: 1,
+          lesson: 'tide-line',
+          minutes: 50,
+          anew: true,
+          startsAt: NOW.getTime() + 8.5 * DAY,
+        })
+        .expect(201)
+    ).body as { id: number };
+    at(9 * DAY);
+    const page = (await demo.api.get('/api/teams/1/lessons/tide-line').expect(200)).body as {
+      hour: { id: number };
+      script: object | null;
+    };
+    expect([page.hour.id, page.script === null]).toEqual([1, false]);
+    await demo.api.delete(`/api/periods/${id}`).expect(204);
+  });
+
   it('begun anew, the one before keeps its board, which no longer leads to the teams’ pages', async () => {
     at(9 * DAY);
     const { id } = (
