@@ -269,3 +269,12 @@ describe('several steps of a kind', () => {
     ]);
   });
 });
+
+describe('a wrong plug among several', () => {
+  it('is told by the board before any sensor was looked at, as the page tells it', () => {
+    const build = { ...fullBuild, fittings: fullBuild.fittings.filter(({ socket }) => socket !== 'K2') };
+    const [wire] = stagesOf({ ...record, build });
+    expect([wire!.stage, wire!.state]).toEqual(['wire', 'fault']);
+    expect(wire!.says).toMatch(/K2/);
+  });
+});

@@ -28,7 +28,9 @@ function wired(record: TeamRecord, need: SensorNeed): Stage {
 /** Several sensors as one stage: so many of them are done. */
 function all(record: TeamRecord, needs: readonly SensorNeed[]): Stage {
   const parts = needs.map((need) => wired(record, need));
-  const stageOfAll = together('wire', parts);
+  // A wrong plug is told before what is merely not looked at yet: the board says what the page says.
+  const wrong = parts.filter(({ state }) => state === 'fault');
+  const stageOfAll = together('wire', [...wrong, ...parts.filter((part) => !wrong.includes(part))]);
   if (needs.length < 2 || stageOfAll.state === 'fault') return stageOfAll;
   const done = parts.filter(({ state }) => state === 'done' || state === 'risk').length;
   const figure =
