@@ -58,7 +58,9 @@ const webOrder = [
   'workers',
   'data',
   'saving',
+  'setup',
   'hours',
+  'classes',
   'script',
   'run',
   'workings',
@@ -75,6 +77,7 @@ const webOrder = [
   'class',
   'today',
   'start',
+  'firstDay',
   'app',
 ];
 const noServer = {

@@ -34,7 +34,7 @@ test('last week’s hour stands among the hours of the class, with its board and
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'all of 7 Kittiwake' }).click();
-  await expect(page.getByRole('heading', { name: 'Hours of 7 Kittiwake' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '7 Kittiwake', exact: true })).toBeVisible();
   await page.getByRole('link', { name: /Bump and turn/ }).click();
   await expect(
     page.getByRole('heading', { name: '7 Kittiwake · Bump and turn in the boathouse' }),

@@ -156,6 +156,7 @@ test('a teacher sets up a class of their own and starts a lesson', async ({ page
   await page.getByRole('button', { name: 'Add the class' }).click();
   await expect(page.getByText('“wren” stands twice.')).toBeVisible();
   await teams.fill('Wren\nLark\n');
+  await page.getByLabel(/^robots/).selectOption({ label: 'Cobble: new ones' });
   await page.getByRole('button', { name: 'Add the class' }).click();
   const row = page.getByRole('listitem').filter({ hasText: '8 Heron' });
   await expect(row).toContainText('2 teams');

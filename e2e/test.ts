@@ -24,7 +24,8 @@ async function answers(url: string): Promise<boolean> {
   );
 }
 
-function demoServer(port: number, folder: string): DemoServer {
+/** A server that is not started yet; `demo` false: on an empty folder it begins with nothing but what ships. */
+export function demoServer(port: number, folder: string, demo = true): DemoServer {
   const url = `http://127.0.0.1:${port}`;
   let process_: ChildProcess | null = null;
   return {
@@ -32,7 +33,7 @@ function demoServer(port: number, folder: string): DemoServer {
     async start() {
       process_ = spawn(process.execPath, ['server/dist/main.js'], {
         cwd: root,
-        env: { ...process.env, VIGILUM_DEMO: '1', PORT: String(port), DATA_DIR: folder },
+        env: { ...process.env, VIGILUM_DEMO: demo ? '1' : '', PORT: String(port), DATA_DIR: folder },
         stdio: ['ignore', 'ignore', 'inherit'],
       });
       for (let i = 0; i < 600; i++) {

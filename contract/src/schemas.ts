@@ -3,12 +3,14 @@ import type { Body, Filled, Route } from './routes.ts';
 import { classReplies, classRequests } from './wire/classes.ts';
 import { lessonReplies, lessonRequests } from './wire/lessons.ts';
 import { robotReplies, robotRequests } from './wire/robots.ts';
+import { setupReplies, setupRequests } from './wire/setup.ts';
 import { teamReplies, teamRequests } from './wire/teams.ts';
 import { thingReplies, thingRequests } from './wire/things.ts';
 
 /** What each route takes. */
 export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
   ...classRequests,
+  ...setupRequests,
   ...robotRequests,
   ...teamRequests,
   ...lessonRequests,
@@ -18,6 +20,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
 /** What each route answers; null where it answers without a body. */
 export const replies: { [R in Route]: Joi.Schema | null } = {
   ...classReplies,
+  ...setupReplies,
   ...robotReplies,
   ...teamReplies,
   ...lessonReplies,

@@ -136,7 +136,12 @@ async function setUp(): Promise<Team[]> {
   for (let k = 0; teams.length < TABLETS; k++) {
     const names = Array.from({ length: Math.min(10, TABLETS - teams.length) }, (_, i) => `Tug ${k}-${i}`);
     const { id } = await api('POST /classes', {
-      body: { school: 'Bench Harbour School', name: `Class ${k + 1}`, teams: names },
+      body: {
+        school: 'Bench Harbour School',
+        name: `Class ${k + 1}`,
+        teams: names,
+        robots: { kit: 'cobble', cupboard: '', take: 'new' },
+      },
     });
     const { id: period } = await api('POST /periods', {
       body: { classId: id, lesson: 'tide-line', minutes: 50 },

@@ -10,6 +10,7 @@ import { classRoutes } from './classes/routes.ts';
 import { hourRoutes } from './classes/hourRoutes.ts';
 import { carryOverRoutes } from './readings/carryOver.ts';
 import { setupRoutes } from './classes/setupRoutes.ts';
+import { teamRoutes } from './classes/teamRoutes.ts';
 import { robotTrialRoutes } from './robots/trialRoutes.ts';
 import { floorRoutes } from './floor/routes.ts';
 import { readingRoutes } from './readings/routes.ts';
@@ -116,6 +117,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     classRoutes,
     periodRoutes,
     setupRoutes,
+    teamRoutes,
     hourRoutes,
     carryOverRoutes,
     kitRoutes,

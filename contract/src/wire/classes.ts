@@ -19,6 +19,7 @@ import { lessonSchema } from '../files/lesson.ts';
 import { evidence, storedSet } from './evidence.ts';
 import { id, kindOfSensor, maybe, named, text } from './shared.ts';
 import { room } from './robots.ts';
+import { classEntry, type ClassEntry } from './setup.ts';
 
 export interface BoardTeam {
   id: number;
@@ -89,23 +90,6 @@ export interface ClassNotes extends OfClass {
   steps: Pick<LessonStep, 'id' | 'kind' | 'title' | 'text'>[];
   teams: { id: number; name: string; notes: Record<string, string> }[];
 }
-export interface ClassEntry {
-  id: number;
-  school: string;
-  name: string;
-  teams: number;
-}
-export interface TeamEntry {
-  id: number;
-  name: string;
-  class: string;
-  robot: number;
-}
-export interface NewClass {
-  school: string;
-  name: string;
-  teams: string[];
-}
 export interface NewPeriod {
   classId: number;
   lesson: string;
@@ -135,10 +119,6 @@ export interface ClassRoutes {
   'POST /periods/:id/restoration': { reply: undefined };
   'GET /classes/:id/hours': { reply: { now: number; class: ClassEntry; hours: Hour[] } };
   'GET /teams/:id': { reply: TeamGoes };
-  'GET /classes': { reply: { classes: ClassEntry[] } };
-  'POST /classes': { body: NewClass; reply: { id: number } };
-  'GET /teams': { reply: { teams: TeamEntry[] } };
-  'PUT /teams/:id/robot': { body: { robot: number }; reply: { before: number; exchanged: boolean } };
   'GET /teams/:id/lessons/:slug': { reply: Workspace };
   /** Takes over a set from before, where fresh looks say that it still holds. */
   'POST /teams/:id/lessons/:slug/carried': {
@@ -147,7 +127,6 @@ export interface ClassRoutes {
   };
 }
 
-const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 export const classRequests = {
   'POST /periods': Joi.object<NewPeriod>({
     classId: whole(1, 2 ** 31).required(),
@@ -161,16 +140,10 @@ export const classRequests = {
     minutes: whole(5, 480),
     startsAt: moment,
   }).min(1),
-  'POST /classes': Joi.object<NewClass>({
-    school: words(120).required(),
-    name: words(80).required(),
-    teams: Joi.array().items(words(40)).min(1).max(20).unique(sameName).required(),
-  }),
   'POST /teams/:id/lessons/:slug/carried': Joi.object<{ set: number; values: Reading[] }>({
     set: whole(1, 2 ** 31).required(),
     values: samples(50).required(),
   }),
-  'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31).required() }),
 };
 
 const stageName = oneOf(...stageNames);
@@ -222,7 +195,6 @@ const period = Joi.object<Period>({
   current: Joi.boolean().required(),
   teams: Joi.array().items(boardTeam).required(),
 });
-const classEntry = named.keys({ school: text.required(), teams: count.required() });
 const teamIds = Joi.array().items(count).required();
 
 export const classReplies = {
@@ -303,16 +275,6 @@ export const classReplies = {
       .required(),
   }),
   'POST /periods': id,
-  'GET /classes': Joi.object({
-    classes: Joi.array().items(classEntry).required(),
-  }),
-  'POST /classes': id,
-  'GET /teams': Joi.object({
-    teams: Joi.array()
-      .items(named.keys({ class: text.required(), robot: count.required() }))
-      .required(),
-  }),
-  'PUT /teams/:id/robot': Joi.object({ before: count.required(), exchanged: Joi.boolean().required() }),
   'GET /teams/:id/lessons/:slug': evidence.keys({
     room: maybe(room),
     now: moment.required(),

@@ -39,6 +39,7 @@ import {
   type RobotTrials,
   type StoredRobotTrial,
 } from './robotTrials.ts';
+import { cupboardName } from './setup.ts';
 import { id, kindOfSensor, maybe, named, text } from './shared.ts';
 
 /** What lies around a stand-in robot: surfaces that its sensor can be put over, and the mat it stands on. */
@@ -54,6 +55,10 @@ export interface RobotEntry {
   build: RobotBuild;
   team: string | null;
   standIn: boolean;
+  /** Where it is kept, in the school's own words; empty where nobody has said. */
+  cupboard: string;
+  /** Put away, such as for repair: no class is given it. */
+  archived: boolean;
 }
 /** The newest check of one socket and kind. */
 export interface WireCheck {
@@ -88,6 +93,15 @@ export interface NewRobot {
   name: string;
   kit: string;
   standIn: boolean;
+  cupboard?: string;
+  /** So many at once, each called by the name and a number. */
+  count?: number;
+}
+export interface RobotChange {
+  name?: string;
+  build?: RobotBuild;
+  cupboard?: string;
+  archived?: boolean;
 }
 export interface NewCheck {
   socket: string;
@@ -153,9 +167,13 @@ export interface Braking {
 
 export interface RobotRoutes {
   'GET /robots': { reply: { robots: RobotEntry[] } };
-  'POST /robots': { body: NewRobot; reply: { id: number } };
+  'POST /robots': { body: NewRobot; reply: { id: number; names: string[] } };
   'GET /robots/:id': { reply: RobotDetail };
-  'PATCH /robots/:id': { body: { name?: string; build?: RobotBuild }; reply: undefined };
+  'PATCH /robots/:id': { body: RobotChange; reply: undefined };
+  'DELETE /robots/:id': { reply: undefined };
+  'POST /robots/:id/restoration': { reply: undefined };
+  /** Robots built as this one, called as it is with the next free numbers. */
+  'POST /robots/:id/copies': { body: { count: number }; reply: { id: number; names: string[] } };
   'PATCH /robots/:id/fittings/:socket': { body: FittingChange; reply: RobotBuild };
   'POST /robots/:id/fittings': { body: NewFitting; reply: RobotBuild };
   'POST /robots/:id/wire-checks': { body: NewCheck; reply: { id: number; at: number } };
@@ -199,16 +217,23 @@ const setFields = {
   truth: reading,
   lightNote: wordsOrNone(120),
 };
+/** Most robots made at once. */
+const robotCount = whole(1, 40);
 export const robotRequests = {
   'POST /robots': Joi.object<NewRobot>({
     name: words(80).required(),
     kit: Joi.string().max(40).required(),
     standIn: Joi.boolean().required(),
+    cupboard: cupboardName,
+    count: robotCount,
   }),
-  'PATCH /robots/:id': Joi.object<{ name?: string; build?: RobotBuild }>({
+  'PATCH /robots/:id': Joi.object<RobotChange>({
     name: words(80),
     build: buildSchema,
+    cupboard: cupboardName,
+    archived: Joi.boolean(),
   }).min(1),
+  'POST /robots/:id/copies': Joi.object<{ count: number }>({ count: robotCount.required() }),
   'PATCH /robots/:id/fittings/:socket': Joi.object<FittingChange>({
     socket: socketName,
     heightMm: within(1, 200),
@@ -301,11 +326,17 @@ const entry = named.keys({
   build: buildSchema.required(),
   team: maybe(text),
   standIn: Joi.boolean().required(),
+  cupboard: text.required(),
+  archived: Joi.boolean().required(),
 });
+const made = id.keys({ names: Joi.array().items(text).required() });
 
 export const robotReplies = {
   'GET /robots': Joi.object({ robots: Joi.array().items(entry).required() }),
-  'POST /robots': id,
+  'POST /robots': made,
+  'POST /robots/:id/copies': made,
+  'DELETE /robots/:id': null,
+  'POST /robots/:id/restoration': null,
   'GET /robots/:id': entry.keys({
     checks: Joi.array()
       .items(

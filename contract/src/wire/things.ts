@@ -1,16 +1,16 @@
 import Joi from 'joi';
 import { courseFamilies, type Course } from '@vigilum/core/course';
 import type { Phrasebook } from '@vigilum/core/phrasebook';
-import type { Kit, SensorKind } from '@vigilum/core/sensing';
+import type { Kit, RobotBuild, SensorKind } from '@vigilum/core/sensing';
 import { count, moment, oneOf, whole, wordsOrNone } from '../basics.ts';
 import { courseSchema } from '../files/course.ts';
-import { kitSchema } from '../files/kit.ts';
+import { buildSchema, kitSchema } from '../files/kit.ts';
 import { phrasebookSchema } from '../files/phrasebook.ts';
 import { id, kindOfSensor, maybe, text } from './shared.ts';
 
-/** The kits, and what each lesson here needs of one. */
+/** The kits, each with a robot of it as it is first put together, and what each lesson here needs of one. */
 export interface Kits {
-  kits: { kit: Kit; robots: number; revision: number }[];
+  kits: { kit: Kit; robots: number; revision: number; usual: RobotBuild }[];
   needs: { slug: string; title: string; needs: SensorKind[] }[];
 }
 export interface CourseValue {
@@ -105,7 +105,14 @@ const storedCourse = Joi.object<StoredCourse>({
 export const thingReplies = {
   'GET /kits': Joi.object<Kits>({
     kits: Joi.array()
-      .items(Joi.object({ kit: kitSchema.required(), robots: count.required(), ...revised }))
+      .items(
+        Joi.object({
+          kit: kitSchema.required(),
+          robots: count.required(),
+          usual: buildSchema.required(),
+          ...revised,
+        }),
+      )
       .required(),
     needs: Joi.array()
       .items(

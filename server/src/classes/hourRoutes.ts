@@ -1,7 +1,7 @@
 import type { Router } from 'express';
 import { afterAction, hourState, stagesOf, type HourTimes } from '@vigilum/core/classroom';
 import { stepsOf } from '@vigilum/core/lesson';
-import type { TeamGoes } from '@vigilum/contract/types';
+import type { ClassEntry, TeamGoes } from '@vigilum/contract/types';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -78,9 +78,10 @@ export function hourRoutes(services: Services): Router {
 
     serve('GET /classes/:id/hours', async ({ params }) => {
       const id = idFrom(params.id);
-      const [klass] = await db.query<{ id: number; school: string; name: string; teams: number }>(
-        `select c.id, c.school, c.name, (select count(*)::int from teams t where t.class_id = c.id) as teams
-           from classes c where c.id = $1`,
+      const [klass] = await db.query<ClassEntry>(
+        `select c.id, c.school, c.name, c.archived_at is not null as archived,
+                (select count(*)::int from teams t where t.class_id = c.id and t.removed_at is null) as teams
+           from classes c where c.id = $1 and c.removed_at is null`,
         [id],
       );
       if (!klass) throw notFound('such class');

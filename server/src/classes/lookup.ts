@@ -20,7 +20,7 @@ export async function teamInLesson(
 /** A robot and the teams that drive it, or a 404. */
 export async function robotAndTeams(db: Queries, text: string): Promise<{ robot: number; teams: number[] }> {
   const [row] = await db.query<{ id: number; teams: number[] }>(
-    'select r.id, array(select t.id from teams t where t.robot_id = r.id order by t.id) as teams from robots r where r.id = $1',
+    'select r.id, array(select t.id from teams t where t.robot_id = r.id and t.removed_at is null order by t.id) as teams from robots r where r.id = $1',
     [idFrom(text)],
   );
   if (!row) throw notFound('such robot');

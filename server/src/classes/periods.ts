@@ -52,12 +52,18 @@ export async function periodById(db: Queries, id: string): Promise<PeriodRow> {
   return period;
 }
 
-/** The teams of a class in the work of one hour, in their order, with what the class’s boards show. */
+/** An hour that nobody ended is over after so long. */
+const LONGEST_HOUR_MS = 18 * 3_600_000;
+
+/** The teams that a class had in an hour, in their order, with what they did in its work. Who left later is on it still, who came later is not. */
 export async function teamsOf(db: Queries, period: PeriodRow): Promise<TeamInLesson[]> {
   const { class_id, lesson_id, definition, first_id } = period;
-  const teams = await db.query<{ id: number }>('select id from teams where class_id = $1 order by id', [
-    class_id,
-  ]);
+  const end = period.ended_at ?? new Date(ms(period.starts_at) + LONGEST_HOUR_MS);
+  const teams = await db.query<{ id: number }>(
+    `select id from teams
+      where class_id = $1 and (removed_at is null or removed_at > $2) and (joined_at is null or joined_at <= $2) order by id`,
+    [class_id, end.toISOString()],
+  );
   return loadTeams(
     db,
     teams.map((team) => team.id),

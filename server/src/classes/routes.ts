@@ -56,7 +56,7 @@ export function classRoutes(services: Services): Router {
       // Begun and not ended: the last ones, for of those that nobody ended most are long over.
       const begun = await db.query<PeriodRow>(
         `${selectPeriods}
-          where p.removed_at is null and p.began_at is not null and p.ended_at is null
+          where p.removed_at is null and c.removed_at is null and p.began_at is not null and p.ended_at is null
             and p.starts_at > $1::timestamptz - interval '30 days'
           order by p.starts_at desc, p.id desc limit 60`,
         [now().toISOString()],
@@ -64,13 +64,13 @@ export function classRoutes(services: Services): Router {
       const going = begun.filter((row) => hourState(hourOf(row), at) !== 'ended').slice(0, 12);
       const next = await db.query<PeriodRow>(
         `${selectPeriods}
-          where p.removed_at is null and p.began_at is null and p.starts_at > $1::timestamptz - interval '1 day'
+          where p.removed_at is null and c.removed_at is null and p.began_at is null and p.starts_at > $1::timestamptz - interval '1 day'
           order by p.starts_at, p.id limit 8`,
         [now().toISOString()],
       );
       const past = await db.query<PeriodRow>(
         `${selectPeriods}
-          where p.removed_at is null and p.began_at is not null and not p.id = any($1::int[])
+          where p.removed_at is null and c.removed_at is null and p.began_at is not null and not p.id = any($1::int[])
           order by p.starts_at desc, p.id desc limit 8`,
         [going.map(({ id }) => id)],
       );

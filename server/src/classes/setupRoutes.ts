@@ -1,101 +1,141 @@
 import type { Router } from 'express';
-import type { TeamEntry } from '@vigilum/contract/types';
-import { one } from '../db/database.ts';
-import { notFound, Problem } from '../http/problems.ts';
+import type { ClassEntry, Member } from '@vigilum/contract/types';
+import { one, type Queries } from '../db/database.ts';
+import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
-import { idFrom } from '../http/validate.ts';
-import { cobbleBuild, plainCharacter } from '../starter/build.ts';
-import { cobble } from '../starter/cobble.ts';
+import { robotsFor } from '../robots/cupboard.ts';
 import { addHour } from './hours.ts';
+import { addTeams, classRow, mustBeFree } from './membership.ts';
 import { lessonBySlug } from './records.ts';
 
-/** Setting up: classes with their teams and robots, and the start of a period. */
+/** Setting up: the school, its classes with their teams, and the start of a period. */
 export function setupRoutes(services: Services): Router {
   const { db, changes, now } = services;
+  const told = (klass: number) => changes.tell({ what: 'class', class: klass, part: 'teams' });
   return contractRouter(services, (serve) => {
+    serve('GET /school', async () => {
+      const row = await one<{ name: string | null; robots: number; classes: number; hours: number }>(
+        db,
+        `select coalesce((select value #>> '{}' from meta where key = 'school'),
+                         (select school from classes where removed_at is null order by id desc limit 1)) as name,
+                (select count(*)::int from robots where removed_at is null) as robots,
+                (select count(*)::int from classes where removed_at is null) as classes,
+                (select count(*)::int from periods where removed_at is null) as hours`,
+      );
+      return { ...row, name: row.name ?? '' };
+    });
+    serve('PUT /school', async ({ body }) => {
+      await db.query(
+        `insert into meta (key, value) values ('school', to_jsonb($1::text))
+         on conflict (key) do update set value = excluded.value`,
+        [body.name],
+      );
+      changes.tell({ what: 'class', class: 0, part: 'teams' });
+      return undefined;
+    });
+
     serve('GET /classes', async () => {
-      const classes = await db.query<{ id: number; school: string; name: string; teams: number }>(
-        `select c.id, c.school, c.name, count(t.id)::int as teams
-         from classes c left join teams t on t.class_id = c.id group by c.id order by c.school, c.name`,
+      const classes = await db.query<ClassEntry>(
+        `select c.id, c.school, c.name, c.archived_at is not null as archived, count(t.id)::int as teams
+         from classes c left join teams t on t.class_id = c.id and t.removed_at is null
+        where c.removed_at is null group by c.id order by c.school, c.name`,
       );
       return { classes };
     });
 
-    serve('POST /classes', async ({ body }) => {
-      const id = await db.transaction(async (tx) => {
-        const [klass] = await tx.query<{ id: number }>(
-          'insert into classes (school, name) values ($1, $2) on conflict do nothing returning id',
-          [body.school, body.name],
+    serve('GET /classes/:id', async ({ params }) => {
+      const { removed, ...klass } = await classRow(db, params.id);
+      if (removed) throw notFound('such class');
+      const members = await db.query<Member>(
+        `select t.id, t.name,
+                json_build_object('id', r.id, 'name', r.name, 'kit', k.name, 'cupboard', r.cupboard) as robot
+           from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
+          where t.class_id = $1 and t.removed_at is null order by t.id`,
+        [klass.id],
+      );
+      return { ...klass, teams: members.length, members };
+    });
+
+    /** A class with teams that take the robots; none of it where anything is refused. */
+    const addClass = (
+      body: { school: string; name: string; teams: readonly string[] },
+      robots: (tx: Queries, klass: number) => Promise<readonly number[]>,
+    ) =>
+      db.transaction(async (tx) => {
+        const { school, name, teams } = body;
+        await mustBeFree(tx, school, name);
+        const klass = await one<{ id: number }>(
+          tx,
+          'insert into classes (school, name) values ($1, $2) returning id',
+          [school, name],
         );
-        if (!klass) {
-          throw new Problem(
-            409,
-            'Class exists',
-            `${body.school} has a class ${body.name} already. Choose another name.`,
-            [{ field: 'name', says: 'is taken' }],
-          );
-        }
-        const kit = await one<{ id: number }>(tx, 'select id from kits where slug = $1', [cobble.slug]);
-        const robots = await one<{ n: number }>(tx, 'select count(*)::int as n from robots');
-        for (const [i, team] of body.teams.entries()) {
-          const robot = await one<{ id: number }>(
-            tx,
-            'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb) returning id',
-            [
-              kit.id,
-              `${cobble.name} ${robots.n + i + 1}`,
-              JSON.stringify(cobbleBuild),
-              JSON.stringify(plainCharacter),
-            ],
-          );
-          await tx.query('insert into teams (class_id, robot_id, name) values ($1, $2, $3)', [
-            klass.id,
-            robot.id,
-            team,
-          ]);
-        }
+        await addTeams(tx, { id: klass.id, name }, teams, await robots(tx, klass.id), null);
         return klass.id;
       });
-      changes.tell({ what: 'class', class: id, part: 'teams' });
+
+    serve('POST /classes', async ({ body }) => {
+      const id = await addClass(body, (tx, klass) => robotsFor(tx, body.robots, body.teams.length, klass));
+      told(id);
       return { id };
     });
 
-    serve('GET /teams', async () => {
-      const teams = await db.query<TeamEntry>(
-        `select t.id, t.name, c.name as class, t.robot_id as robot
-         from teams t join classes c on c.id = t.class_id order by c.school, c.name, t.id`,
+    serve('POST /classes/:id/copies', async ({ params, body }) => {
+      const from = await classRow(db, params.id);
+      const teams = await db.query<{ name: string; robot_id: number }>(
+        'select name, robot_id from teams where class_id = $1 and removed_at is null order by id',
+        [from.id],
       );
-      return { teams };
+      const id = await addClass(
+        { school: from.school, name: body.name, teams: teams.map(({ name }) => name) },
+        () => Promise.resolve(teams.map(({ robot_id }) => robot_id)),
+      );
+      told(id);
+      return { id };
     });
 
-    // A team takes another robot. Where a team of the same class has it, the two exchange theirs.
-    serve('PUT /teams/:id/robot', async ({ params, body }) => {
-      const team = idFrom(params.id);
-      const { robot } = body;
-      const changed = await db.transaction(async (tx) => {
-        const [mine] = await tx.query<{ class_id: number; robot_id: number }>(
-          'select class_id, robot_id from teams where id = $1',
-          [team],
-        );
-        if (!mine) throw notFound('such team');
-        const [wanted] = await tx.query('select 1 from robots where id = $1 and removed_at is null', [robot]);
-        if (!wanted) throw notFound('such robot');
-        const others = await tx.query<{ id: number }>(
-          'update teams set robot_id = $1 where class_id = $2 and robot_id = $3 and id <> $4 returning id',
-          [mine.robot_id, mine.class_id, robot, team],
-        );
-        await tx.query('update teams set robot_id = $1 where id = $2', [robot, team]);
-        return { ...mine, exchanged: others.length > 0 };
-      });
-      changes.tell({ what: 'class', class: changed.class_id, part: 'teams' });
-      return { before: changed.robot_id, exchanged: changed.exchanged };
+    serve('PATCH /classes/:id', async ({ params, body }) => {
+      const klass = await classRow(db, params.id);
+      const { school = klass.school, name = klass.name, archived = klass.archived } = body;
+      await mustBeFree(db, school, name, klass.id);
+      await db.query(
+        `update classes set school = $2, name = $3,
+                archived_at = case when $4 then coalesce(archived_at, $5::timestamptz) end where id = $1`,
+        [klass.id, school, name, archived, now().toISOString()],
+      );
+      told(klass.id);
+      return undefined;
+    });
+
+    serve('DELETE /classes/:id', async ({ params }) => {
+      const { id } = await classRow(db, params.id);
+      await db.query('update classes set removed_at = $2 where id = $1', [id, now().toISOString()]);
+      told(id);
+      return undefined;
+    });
+    serve('POST /classes/:id/restoration', async ({ params }) => {
+      const { id, school, name } = await classRow(db, params.id);
+      await mustBeFree(db, school, name, id);
+      await db.query('update classes set removed_at = null where id = $1', [id]);
+      told(id);
+      return undefined;
+    });
+
+    serve('POST /classes/:id/teams', async ({ params, body }) => {
+      const klass = await classRow(db, params.id);
+      const ids = await db.transaction(async (tx) =>
+        addTeams(tx, klass, body.teams, await robotsFor(tx, body.robots, body.teams.length, klass.id), now()),
+      );
+      told(klass.id);
+      return { ids };
     });
 
     serve('POST /periods', async ({ body }) => {
       const lesson = await lessonBySlug(db, body.lesson);
       if (!lesson) throw notFound('such lesson');
-      const [klass] = await db.query('select 1 from classes where id = $1', [body.classId]);
+      const [klass] = await db.query('select 1 from classes where id = $1 and removed_at is null', [
+        body.classId,
+      ]);
       if (!klass) throw notFound('such class');
       const row = await addHour(db, {
         classId: body.classId,

@@ -77,7 +77,7 @@ export async function workOfRobot(
     `with hour as (
        select t.id as team, p.lesson_id as lesson, p.first_id as first
          from teams t join periods p on p.class_id = t.class_id
-        where t.robot_id = $1 and p.began_at is not null and p.ended_at is null and p.removed_at is null
+        where t.robot_id = $1 and t.removed_at is null and p.began_at is not null and p.ended_at is null and p.removed_at is null
           and p.starts_at <= $2::timestamptz and p.starts_at > $2::timestamptz - interval '18 hours'
         order by p.starts_at desc, p.id desc limit 1
      ), made as (

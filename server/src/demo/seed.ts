@@ -59,7 +59,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
       const build = buildOf(team);
       const nature = { ...plainCharacter, ...team.character };
       const robot = await insert(
-        'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb)',
+        "insert into robots (kit_id, name, build, stand_in, cupboard) values ($1, $2, $3::jsonb, $4::jsonb, 'chart room')",
         [kit, `Cobble ${index + 1}`, JSON.stringify(build), JSON.stringify(nature)],
       );
       const teamId = await insert('insert into teams (class_id, robot_id, name) values ($1, $2, $3)', [
@@ -270,6 +270,8 @@ const times = [
   ['proofs', 'proved_at'],
   ['floor_trials', 'tried_at'],
   ['step_notes', 'at'],
+  ['teams', 'joined_at'],
+  ['teams', 'removed_at'],
 ] as const;
 
 /** Moves the demo's clock to `now`, if it is a demo and was last set at least `afterS` seconds ago. */

@@ -4,6 +4,7 @@ import type { Lesson } from '@vigilum/core/lesson';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
+import { firstBuild } from '../robots/cupboard.ts';
 import { nextRevision } from '../kept/store.ts';
 
 /** Kits: listed, made, changed, removed and brought back. */
@@ -27,7 +28,12 @@ export function kitRoutes(services: Services): Router {
         'select definition from lessons where removed_at is null order by title',
       );
       return {
-        kits: kits.map(({ definition, robots, revision }) => ({ kit: definition, robots, revision })),
+        kits: kits.map(({ definition, robots, revision }) => ({
+          kit: definition,
+          robots,
+          revision,
+          usual: firstBuild(definition),
+        })),
         needs: lessons.map(({ definition: { slug, title, need } }) => ({ slug, title, needs: [need.kind] })),
       };
     });

@@ -57,7 +57,7 @@ export function twistRoutes(services: Services): Router {
         const [fault] = twistFaults(lesson);
         if (fault) throw new Problem(422, 'Twist not ready', fault);
         const teams = await db.query<{ id: number; name: string }>(
-          'select id, name from teams where class_id = $1 order by id',
+          'select id, name from teams where class_id = $1 and removed_at is null order by id',
           [classId],
         );
         if (teams.length === 0) throw notFound('such class');

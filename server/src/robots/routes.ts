@@ -13,35 +13,12 @@ import {
 import type { NewFitting } from '@vigilum/contract/types';
 import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
-import { Problem } from '../http/problems.ts';
+import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { validate } from '../http/validate.ts';
-import { cobbleBuild, plainCharacter } from '../starter/build.ts';
-import { skiffBuild } from '../starter/skiff.ts';
+import { addRobots, firstBuild, kitBySlug, nextNames } from './cupboard.ts';
 import { robotRow, roomShown, type RobotRow } from './store.ts';
-
-/** A first build for a kit that brings none: measures to be put right, one part on each socket while they last. */
-function firstBuild(kit: Kit): RobotBuild {
-  const known = [
-    { slug: 'cobble', build: cobbleBuild },
-    { slug: 'skiff', build: skiffBuild },
-  ].find(({ slug, build }) => slug === kit.slug && buildFaults(kit, build).length === 0);
-  if (known) return known.build;
-  const sockets = kit.sockets.filter(({ takes }) => takes === 'sensor');
-  return {
-    ...cobbleBuild,
-    fittings: kit.sensors.slice(0, sockets.length).map(({ id, modes, faces, mountMm }, i) => ({
-      socket: sockets[i]!.name,
-      sensorId: id,
-      mode: modes[0]!.kind,
-      aheadMm: 80,
-      rightMm: 0,
-      heightMm: mountMm ? (mountMm.from + mountMm.to) / 2 : 40,
-      ...(faces ? { facing: faces } : {}),
-    })),
-  };
-}
 
 /** How far a second part of one sort sits beside the first, mm. */
 const BESIDE_MM = 28;
@@ -75,40 +52,47 @@ const nameTaken = (name: string) =>
     { field: 'name', says: 'is taken' },
   ]);
 
-async function isTaken(db: Queries, name: string, but = 0): Promise<boolean> {
-  return (await db.query('select 1 from robots where name = $1 and id <> $2', [name, but])).length > 0;
+/** Refuses a name that another robot has. Upper and lower case do not matter. */
+async function mustBeFree(db: Queries, name: string, but = 0): Promise<void> {
+  const [taken] = await db.query(
+    'select 1 from robots where lower(name) = lower($1) and id <> $2 and removed_at is null',
+    [name, but],
+  );
+  if (taken) throw nameTaken(name);
 }
+
+/** The teams that have a robot, as one text; null for none. */
+const teamsOfRobot = `(select string_agg(t.name, ', ' order by t.id) from teams t join classes c on c.id = t.class_id
+                        where t.robot_id = r.id and t.removed_at is null and c.removed_at is null and c.archived_at is null)`;
 
 /** Robots: listed, added, rebuilt; what is plugged in where; the wire check. */
 export function robotRoutes(services: Services): Router {
   const { db, bench, changes, now } = services;
+  const told = ({ id, ids, names }: { id: number; ids: readonly number[]; names: string[] }) => {
+    for (const robot of ids) changes.tell({ what: 'robot', robot, teams: [], part: 'build' });
+    return { id, names };
+  };
   return contractRouter(services, (serve) => {
     serve('GET /robots', async () => {
-      const rows = await db.query<RobotRow & { team: string | null }>(
-        `select r.id, r.name, k.definition as kit, r.build, r.stand_in,
-              (select string_agg(t.name, ', ' order by t.id) from teams t where t.robot_id = r.id) as team
-         from robots r join kits k on k.id = r.kit_id
-        where r.removed_at is null order by r.id`,
+      const rows = await db.query<RobotRow & { team: string | null; archived: boolean }>(
+        `select r.id, r.name, k.definition as kit, r.build, r.stand_in, r.cupboard,
+                r.archived_at is not null as archived, ${teamsOfRobot} as team
+           from robots r join kits k on k.id = r.kit_id
+          where r.removed_at is null order by r.id`,
       );
-      return {
-        robots: rows.map(({ id, name, kit, build, team, stand_in }) => ({
-          id,
-          name,
-          kit,
-          build,
-          team,
-          standIn: stand_in !== null,
-        })),
-      };
+      return { robots: rows.map(({ stand_in, ...robot }) => ({ ...robot, standIn: stand_in !== null })) };
     });
 
     serve('GET /robots/:id', async ({ params }) => {
       const id = await robotId(db, params.id);
-      const { name, kit, build, stand_in } = await robotRow(db, id);
-      const [team] = await db.query<{ name: string | null }>(
-        `select string_agg(name, ', ' order by id) as name from teams where robot_id = $1`,
+      const { name, kit, build, stand_in, cupboard } = await robotRow(db, id);
+      const own = await one<{ team: string | null; archived: boolean; removed: boolean }>(
+        db,
+        `select ${teamsOfRobot} as team, r.archived_at is not null as archived, r.removed_at is not null as removed
+           from robots r where r.id = $1`,
         [id],
       );
+      if (own.removed) throw notFound('such robot');
       const checks = await db.query<{
         socket: string;
         kind: SensorKind;
@@ -126,7 +110,9 @@ export function robotRoutes(services: Services): Router {
         name,
         kit,
         build,
-        team: team?.name ?? null,
+        team: own.team,
+        cupboard,
+        archived: own.archived,
         standIn: stand_in !== null,
         room: await roomShown(db, stand_in !== null),
         now: now().getTime(),
@@ -142,28 +128,69 @@ export function robotRoutes(services: Services): Router {
     });
 
     serve('POST /robots', async ({ body }) => {
-      const [kit] = await db.query<{ id: number; definition: Kit }>(
-        'select id, definition from kits where slug = $1 and removed_at is null',
-        [body.kit],
-      );
-      if (!kit)
-        throw new Problem(422, 'No such kit', `Nothing was saved: there is no kit “${body.kit}”.`, [
-          { field: 'kit', says: 'must be one of the kits here' },
+      const kit = await kitBySlug(db, body.kit);
+      const { name, standIn, cupboard = '', count } = body;
+      const made = await db.transaction(async (tx) => {
+        if (count === undefined) await mustBeFree(tx, name);
+        const names = count === undefined ? [name] : await nextNames(tx, name, count);
+        const build = firstBuild(kit.definition);
+        const ids = await addRobots(tx, { kitId: kit.id, build, standIn, cupboard, names });
+        return { id: ids[0]!, names, ids };
+      });
+      return told(made);
+    });
+
+    serve('POST /robots/:id/copies', async ({ params, body }) => {
+      const { robot } = await robotAndTeams(db, params.id);
+      const made = await db.transaction(async (tx) => {
+        const from = await one<{
+          kit_id: number;
+          name: string;
+          build: RobotBuild;
+          real: boolean;
+          cupboard: string;
+        }>(tx, 'select kit_id, name, build, stand_in is null as real, cupboard from robots where id = $1', [
+          robot,
         ]);
-      const name = body.name;
-      if (await isTaken(db, name)) throw nameTaken(name);
-      const row = await one<{ id: number }>(
+        const names = await nextNames(tx, from.name.replace(/ \d+$/, ''), body.count);
+        // What is odd about the one is not odd about its copies.
+        const { quirks: _own, ...build } = from.build;
+        const ids = await addRobots(tx, {
+          kitId: from.kit_id,
+          build,
+          standIn: !from.real,
+          cupboard: from.cupboard,
+          names,
+        });
+        return { id: ids[0]!, names, ids };
+      });
+      return told(made);
+    });
+
+    serve('DELETE /robots/:id', async ({ params }) => {
+      const { robot } = await robotAndTeams(db, params.id);
+      const { team, name } = await one<{ team: string | null; name: string }>(
         db,
-        'insert into robots (kit_id, name, build, stand_in) values ($1, $2, $3::jsonb, $4::jsonb) returning id',
-        [
-          kit.id,
-          name,
-          JSON.stringify(firstBuild(kit.definition)),
-          body.standIn ? JSON.stringify(plainCharacter) : null,
-        ],
+        `select r.name, ${teamsOfRobot} as team from robots r where r.id = $1`,
+        [robot],
       );
-      changes.tell({ what: 'robot', robot: row.id, teams: [], part: 'build' });
-      return { id: row.id };
+      if (team !== null)
+        throw new Problem(
+          409,
+          'Robot in use',
+          `Nothing was removed: ${name} is driven by ${team}. Give them another robot first, or put this one away.`,
+        );
+      await db.query('update robots set removed_at = $2 where id = $1', [robot, now().toISOString()]);
+      changes.tell({ what: 'robot', robot, teams: [], part: 'build' });
+      return undefined;
+    });
+    serve('POST /robots/:id/restoration', async ({ params }) => {
+      const { robot, teams } = await robotAndTeams(db, params.id);
+      const { name } = await robotRow(db, robot);
+      await mustBeFree(db, name, robot);
+      await db.query('update robots set removed_at = null where id = $1', [robot]);
+      changes.tell({ what: 'robot', robot, teams, part: 'build' });
+      return undefined;
     });
 
     serve('PATCH /robots/:id', async ({ params, body }) => {
@@ -174,11 +201,21 @@ export function robotRoutes(services: Services): Router {
         if (faults.length > 0)
           throw new Problem(422, 'Check the robot', `Nothing was saved: ${faults[0]!.says}.`, faults);
       }
-      const name = body.name;
-      if (name !== undefined && (await isTaken(db, name, id))) throw nameTaken(name);
+      const { name, build, cupboard, archived } = body;
+      if (name !== undefined) await mustBeFree(db, name, id);
       await db.query(
-        'update robots set name = coalesce($2, name), build = coalesce($3::jsonb, build) where id = $1',
-        [id, name ?? null, body.build ? JSON.stringify(body.build) : null],
+        `update robots set name = coalesce($2, name), build = coalesce($3::jsonb, build), cupboard = coalesce($4, cupboard),
+                archived_at = case when $5::boolean is null then archived_at
+                                   when $5::boolean then coalesce(archived_at, $6::timestamptz) end
+          where id = $1`,
+        [
+          id,
+          name ?? null,
+          build ? JSON.stringify(build) : null,
+          cupboard ?? null,
+          archived ?? null,
+          now().toISOString(),
+        ],
       );
       if (body.build) bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });

@@ -279,11 +279,12 @@ describe('a team’s way through the lesson', () => {
   });
 });
 
+const newCobbles = { kit: 'cobble', cupboard: '', take: 'new' };
 describe('a class of one’s own', () => {
   it('is set up with its teams and robots, and starts a period', async () => {
     const made = await demo.api
       .post('/api/classes')
-      .send({ school: 'Own School', name: '6 Tern', teams: ['Wren', 'Lark'] })
+      .send({ school: 'Own School', name: '6 Tern', teams: ['Wren', 'Lark'], robots: newCobbles })
       .expect(201);
     await demo.api
       .post('/api/periods')
@@ -307,7 +308,7 @@ describe('a class of one’s own', () => {
     const before = await count('robots');
     const again = await demo.api
       .post('/api/classes')
-      .send({ school: 'Own School', name: '6 Tern', teams: ['Finch'] })
+      .send({ school: 'Own School', name: '6 Tern', teams: ['Finch'], robots: newCobbles })
       .expect(409);
     expect((JSON.parse(again.text) as { detail: string }).detail).toMatch(/has a class 6 Tern already/);
     expect(await count('robots')).toBe(before);
@@ -382,12 +383,19 @@ describe('bad input', () => {
     ['an unknown team', 'get', '/api/teams/9999/lessons/tide-line', null, 404, /no such team/],
     ['a team that is no number', 'get', '/api/teams/x/lessons/tide-line', null, 404, /no such team/],
     ['an unknown lesson', 'get', '/api/teams/1/lessons/nothing', null, 404, /no such lesson/],
-    ['a class without teams', 'post', '/api/classes', { school: 'S', name: 'N', teams: [] }, 422, /teams/],
+    [
+      'a class without teams',
+      'post',
+      '/api/classes',
+      { school: 'S', name: 'N', teams: [], robots: newCobbles },
+      422,
+      /teams/,
+    ],
     [
       'a team named twice',
       'post',
       '/api/classes',
-      { school: 'S', name: 'N', teams: ['Wren', 'wren'] },
+      { school: 'S', name: 'N', teams: ['Wren', 'wren'], robots: newCobbles },
       422,
       /teams/,
     ],

@@ -56,8 +56,9 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <TodayPage /> },
       { path: '/hours/:hour', lazy: stage(() => import('../hours/HourPage.tsx')) },
-      { path: '/classes/:id', lazy: stage(() => import('../hours/ClassHoursPage.tsx')) },
+      { path: '/classes/:id', lazy: stage(() => import('../classes/ClassPage.tsx')) },
       { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
+      { path: '/first-day', lazy: stage(() => import('../firstDay/FirstDayPage.tsx')) },
       { path: '/start', lazy: stage(() => import('../start/StartPage.tsx')) },
       { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },
       {

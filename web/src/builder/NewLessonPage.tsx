@@ -17,6 +17,7 @@ import {
 import { sensorWords } from '@vigilum/core/sensing';
 import { api } from '../data/api.ts';
 import { useKits, useRobots } from '../data/queries.ts';
+import { slugFor } from '../ui/slugFor.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -65,12 +66,16 @@ export default function NewLessonPage() {
   const [aimId, setAim] = useState(lessonAims[0]!.id);
   const all = (kits.data?.kits ?? []).map(({ kit: one }) => one);
   const kit = all.find(({ slug }) => slug === kitSlug) ?? all[0];
-  const known = robots.data?.robots.find((robot) => robot.kit.slug === kit?.slug)?.build ?? null;
+  // Where there is no robot of the kit yet, one as it will be first put together: lesson and robots agree on sockets.
+  const known =
+    robots.data?.robots.find((robot) => robot.kit.slug === kit?.slug)?.build ??
+    kits.data?.kits.find((one) => one.kit.slug === kit?.slug)?.usual ??
+    null;
   const aim = lessonAims.find(({ id }) => id === aimId)!;
   const proposal = useMemo(() => (kit ? proposeLesson(aim, kit, known) : null), [aim, kit, known]);
   const add = useMutation({
     mutationFn: (lesson: Lesson) =>
-      api('POST /lessons', { body: { lesson: { ...lesson, slug: slugFor(lesson.title) } } }),
+      api('POST /lessons', { body: { lesson: { ...lesson, slug: slugFor(lesson.title, 'lesson') } } }),
     onSuccess: ({ lesson }) => void navigate(`/lessons/${lesson.slug}/build/steps`),
     onError: (error) => toast.error(sentenceOf(error)),
   });
@@ -169,13 +174,6 @@ export default function NewLessonPage() {
     </main>
   );
 }
-
-const slugFor = (title: string): string =>
-  title
-    .toLowerCase()
-    .replaceAll(/[^a-z0-9]+/g, '-')
-    .replaceAll(/^-|-$/g, '')
-    .slice(0, 50) || 'lesson';
 
 function Proposal({ lesson }: { lesson: Lesson }) {
   const plan = timePlan(lesson);

@@ -9,7 +9,7 @@ import {
   type SensorKind,
   type SensorNeed,
 } from '@vigilum/core/sensing';
-import { useRobots } from '../data/queries.ts';
+import { useKits, useRobots } from '../data/queries.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { without } from '../ui/without.ts';
 
@@ -32,6 +32,7 @@ export function RobotEditor({
   change: (lesson: Lesson, field: string) => void;
 }) {
   const robots = useRobots();
+  const usual = useKits();
   const needs = needsOfLesson(lesson);
   const kit = kits.find(({ slug }) => slug === lesson.robot?.kit) ?? kits[0];
   const put = (next: SensorNeed[], field = '') => {
@@ -57,7 +58,9 @@ export function RobotEditor({
           ...(kept?.turret ? { turret: true } : {}),
         };
       }),
-      robots.data?.robots.find((one) => one.kit.slug === of.slug)?.build ?? null,
+      robots.data?.robots.find((one) => one.kit.slug === of.slug)?.build ??
+        usual.data?.kits.find((one) => one.kit.slug === of.slug)?.usual ??
+        null,
     );
     if (!robot) return null;
     // The lesson's own socket names are kept where the kit has them.

@@ -12,7 +12,9 @@ export const keys = {
   teamGoes: (team: Id) => ['team', String(team), 'goes'] as const,
   periodThresholds: (period: Id) => ['period', String(period), 'thresholds'] as const,
   periodNotes: (period: Id) => ['period', String(period), 'notes'] as const,
+  school: ['classes', 'school'] as const,
   classes: ['classes'] as const,
+  classDetail: (klass: Id) => ['classes', String(klass)] as const,
   teams: ['teams'] as const,
   /** Everything of every team, of one team, of one team in one lesson. */
   allTeams: ['team'] as const,

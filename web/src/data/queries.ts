@@ -29,6 +29,13 @@ export const usePeriod = (id: string) =>
 export const useClassHours = (id: string) =>
   useQuery({ queryKey: keys.classHours(id), queryFn: () => api('GET /classes/:id/hours', { id }) });
 
+export const useSchool = () => useQuery({ queryKey: keys.school, queryFn: () => api('GET /school') });
+
+export const useClasses = () => useQuery({ queryKey: keys.classes, queryFn: () => api('GET /classes') });
+
+export const useClass = (id: string) =>
+  useQuery({ queryKey: keys.classDetail(id), queryFn: () => api('GET /classes/:id', { id }) });
+
 export const useTeamGoes = (id: string) =>
   useQuery({ queryKey: keys.teamGoes(id), queryFn: () => api('GET /teams/:id', { id }), gcTime: 0 });
 

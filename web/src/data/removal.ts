@@ -39,6 +39,18 @@ const ways = {
     away: (id) => api('DELETE /courses/:id', { id }),
     back: (id) => api('POST /courses/:id/restoration', { id }),
   },
+  classes: {
+    away: (id) => api('DELETE /classes/:id', { id }),
+    back: (id) => api('POST /classes/:id/restoration', { id }),
+  },
+  teams: {
+    away: (id) => api('DELETE /teams/:id', { id }),
+    back: (id) => api('POST /teams/:id/restoration', { id }),
+  },
+  robots: {
+    away: (id) => api('DELETE /robots/:id', { id }),
+    back: (id) => api('POST /robots/:id/restoration', { id }),
+  },
   periods: {
     away: (id) => api('DELETE /periods/:id', { id }),
     back: (id) => api('POST /periods/:id/restoration', { id }),

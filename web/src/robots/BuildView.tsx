@@ -10,12 +10,14 @@ import {
   type RobotBuild,
   type SensorKind,
 } from '@vigilum/core/sensing';
+import type { RobotChange, RobotDetail } from '@vigilum/contract/types';
 import { toast } from 'sonner';
 import { api } from '../data/api.ts';
 import { robotChange } from '../reading/saves.ts';
 import { useChange } from '../data/queries.ts';
 import { RobotPlan } from '../reading/RobotPlan.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { RobotActions } from './RobotActions.tsx';
 import { useRobotContext } from './RobotLayout.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 
@@ -31,6 +33,7 @@ interface FittingForm {
 }
 interface BuildForm {
   name: string;
+  cupboard: string;
   wheelDiameterMm: string;
   trackMm: string;
   lengthMm: string;
@@ -53,8 +56,9 @@ const between = (least: number, most: number) => (text: string) => {
   return (value >= least && value <= most) || `From ${least} to ${most}.`;
 };
 
-const formOf = (name: string, build: RobotBuild): BuildForm => ({
+const formOf = ({ name, cupboard, build }: RobotDetail): BuildForm => ({
   name,
+  cupboard,
   wheelDiameterMm: String(build.wheelDiameterMm),
   trackMm: String(build.trackMm),
   lengthMm: String(build.lengthMm),
@@ -94,11 +98,11 @@ export default function BuildView() {
   const { detail } = useRobotContext();
   const { kit } = detail;
   const save = useChange(
-    (body: { name?: string; build?: RobotBuild }) => api('PATCH /robots/:id', { id: detail.id, body }),
+    (body: RobotChange) => api('PATCH /robots/:id', { id: detail.id, body }),
     (_, __, client) => [robotChange(client, detail.id, 'build')],
   );
   const form = useForm<BuildForm>({
-    values: formOf(detail.name, detail.build),
+    values: formOf(detail),
     resetOptions: { keepDirtyValues: true },
     mode: 'onTouched',
   });
@@ -113,13 +117,15 @@ export default function BuildView() {
   );
   const faults = buildFaults(kit, preview);
   const submit = handleSubmit((filled) =>
-    save.mutateAsync({ name: filled.name.trim(), build: buildOf(filled) }).then(
-      () => {
-        reset(filled);
-        toast('Saved.');
-      },
-      () => undefined,
-    ),
+    save
+      .mutateAsync({ name: filled.name.trim(), cupboard: filled.cupboard.trim(), build: buildOf(filled) })
+      .then(
+        () => {
+          reset(filled);
+          toast('Saved.');
+        },
+        () => undefined,
+      ),
   );
   const add = () => {
     const free = sockets.find((s) => !now.fittings.some(({ socket }) => socket === s)) ?? sockets[0]!;
@@ -298,6 +304,14 @@ export default function BuildView() {
               {...register('name', { validate: (text) => text.trim() !== '' || 'A robot needs a name.' })}
             />
             {errors.name ? <span className="text-fault">{errors.name.message}</span> : null}
+            <span className="mt-2 text-ink-2">cupboard it is kept in</span>
+            <input
+              className="input w-full"
+              aria-label="cupboard it is kept in"
+              maxLength={60}
+              autoComplete="off"
+              {...register('cupboard')}
+            />
           </label>
           <label className="flex flex-col">
             <span className="text-ink-2">what is odd about it, one thing a line</span>
@@ -309,7 +323,7 @@ export default function BuildView() {
           </label>
         </div>
       </Panel>
-      <Panel title="From above" aside="to scale">
+      <Panel title="From above" aside="to scale" footer={<RobotActions detail={detail} />}>
         {drawable ? (
           <RobotPlan build={preview} kit={kit} watch="" />
         ) : (

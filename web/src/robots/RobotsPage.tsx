@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { formatNumber } from '@vigilum/core/quantity';
 import { topSpeedMmPerS } from '@vigilum/core/motion';
 import { sensorWords } from '@vigilum/core/sensing';
-import type { NewRobot } from '@vigilum/contract/types';
+import type { NewRobot, RobotEntry } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useChange, useKits, useRobots } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
@@ -12,8 +12,11 @@ import { Empty, Failed, Loading } from '../ui/states.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 
-/** A new robot of a kit: its measures and wiring are put right under Build afterwards. */
-function NewRobot({ close }: { close: () => void }) {
+/** Most robots added at once. */
+const MOST_AT_ONCE = 40;
+
+/** New robots of a kit: their measures and wiring are put right under Build afterwards. */
+function NewRobots({ close }: { close: () => void }) {
   const kits = useKits();
   const save = useChange(
     (body: NewRobot) => api('POST /robots', { body }),
@@ -21,26 +24,49 @@ function NewRobot({ close }: { close: () => void }) {
   );
   const [name, setName] = useState('');
   const [kit, setKit] = useState('');
+  const [cupboard, setCupboard] = useState('');
+  const [n, setN] = useState('1');
   const [standIn, setStandIn] = useState(true);
   const list = kits.data?.kits ?? [];
   const slug = kit || list[0]?.kit.slug || '';
+  const count = Number(n);
+  const good =
+    name.trim() !== '' && slug !== '' && Number.isInteger(count) && count >= 1 && count <= MOST_AT_ONCE;
   return (
     <form
       className="flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (name.trim() === '' || slug === '') return;
-        save.mutate({ name: name.trim(), kit: slug, standIn }, { onSuccess: close });
+        if (!good) return;
+        save.mutate(
+          {
+            name: name.trim(),
+            kit: slug,
+            standIn,
+            cupboard: cupboard.trim(),
+            ...(count === 1 ? {} : { count }),
+          },
+          { onSuccess: close },
+        );
       }}
     >
       <label className="flex flex-col">
-        <span className="text-ink-2">name</span>
+        <span className="text-ink-2">name{count > 1 ? ', each with a number after it' : ''}</span>
         <input
           className="input w-56"
-          maxLength={80}
+          maxLength={70}
           autoComplete="off"
           value={name}
           onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label className="flex flex-col">
+        <span className="text-ink-2">how many</span>
+        <input
+          className="input w-24 font-mono"
+          inputMode="numeric"
+          value={n}
+          onChange={(event) => setN(event.target.value)}
         />
       </label>
       <label className="flex flex-col">
@@ -53,16 +79,78 @@ function NewRobot({ close }: { close: () => void }) {
           ))}
         </select>
       </label>
+      <label className="flex flex-col">
+        <span className="text-ink-2">cupboard</span>
+        <input
+          className="input w-44"
+          maxLength={60}
+          autoComplete="off"
+          value={cupboard}
+          onChange={(event) => setCupboard(event.target.value)}
+        />
+      </label>
       <CheckBox checked={standIn} change={setStandIn}>
         with a stand-in, to try things without the robot
       </CheckBox>
-      <button type="submit" className="btn btn-primary" disabled={name.trim() === '' || save.isPending}>
-        Add the robot
+      <button type="submit" className="btn btn-primary" disabled={!good || save.isPending}>
+        {count > 1 && good ? `Add ${count} robots` : 'Add the robot'}
       </button>
       <button type="button" className="btn btn-plain" onClick={close}>
         Not now
       </button>
     </form>
+  );
+}
+
+function RobotsTable({ robots }: { robots: readonly RobotEntry[] }) {
+  const kept = robots.some(({ cupboard }) => cupboard !== '');
+  return (
+    <table className="w-full">
+      <TableHead
+        columns={[
+          'robot',
+          'kit',
+          'team',
+          ...(kept ? ['cupboard'] : []),
+          'plugged in',
+          '|wheel, mm',
+          '|track, mm',
+          '|top speed, mm/s',
+        ]}
+      />
+      <tbody>
+        {robots.map(({ id, name, kit, build, team, cupboard }) => (
+          <tr key={id} className="h-14 border-t border-line-soft">
+            <th scope="row" className="pr-4 text-left text-lg font-bold whitespace-nowrap">
+              <Link to={`/robots/${id}`} className="flex min-h-11 items-center text-sea underline">
+                {name}
+              </Link>
+            </th>
+            <td className="pr-4">{kit.name}</td>
+            <td className="pr-4">{team ?? <span className="text-ink-2">none</span>}</td>
+            {kept ? <td className="pr-4">{cupboard}</td> : null}
+            <td className="pr-4">
+              {build.fittings.map((f) => (
+                <span key={f.socket} className="mr-4 inline-block">
+                  <strong className="font-mono">{f.socket}</strong> {sensorWords[f.mode]}
+                  {kit.sensors.find((s) => s.id === f.sensorId)?.mountMm ? (
+                    <span className="text-ink-2"> at {formatNumber(f.heightMm, 0)} mm</span>
+                  ) : null}
+                </span>
+              ))}
+              {build.quirks?.length ? (
+                <span className="block text-ink-2">{build.quirks.join('; ')}</span>
+              ) : null}
+            </td>
+            <td className="pr-4 text-right font-mono">{formatNumber(build.wheelDiameterMm)}</td>
+            <td className="pr-4 text-right font-mono">{formatNumber(build.trackMm)}</td>
+            <td className="pr-4 text-right font-mono">
+              {formatNumber(topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm), 0)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
@@ -73,6 +161,7 @@ export default function RobotsPage() {
   if (robots.isPending) return <Loading what="the robots" />;
   if (robots.isError) return <Failed error={robots.error} again={() => void robots.refetch()} />;
   const list = robots.data.robots;
+  const away = list.filter(({ archived }) => archived);
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <div className="flex flex-wrap items-center gap-2">
@@ -81,12 +170,12 @@ export default function RobotsPage() {
           Kits, and what they can do
         </Link>
         <button type="button" className="btn btn-primary" onClick={() => setAdding(true)}>
-          <Plus size={18} aria-hidden="true" /> Add a robot
+          <Plus size={18} aria-hidden="true" /> Add robots
         </button>
       </div>
       {adding ? (
-        <Panel title="New robot">
-          <NewRobot close={() => setAdding(false)} />
+        <Panel title="New robots">
+          <NewRobots close={() => setAdding(false)} />
         </Panel>
       ) : null}
       {list.length === 0 ? (
@@ -94,44 +183,16 @@ export default function RobotsPage() {
           <p>Add one, or start a class: each team gets its own.</p>
         </Empty>
       ) : (
-        <Panel className="relative overflow-x-auto">
-          <table className="w-full">
-            <TableHead
-              columns={['robot', 'kit', 'team', 'plugged in', '|wheel, mm', '|track, mm', '|top speed, mm/s']}
-            />
-            <tbody>
-              {list.map(({ id, name, kit, build, team }) => (
-                <tr key={id} className="h-14 border-t border-line-soft">
-                  <th scope="row" className="pr-4 text-left text-lg font-bold whitespace-nowrap">
-                    <Link to={`/robots/${id}`} className="flex min-h-11 items-center text-sea underline">
-                      {name}
-                    </Link>
-                  </th>
-                  <td className="pr-4">{kit.name}</td>
-                  <td className="pr-4">{team ?? <span className="text-ink-2">none</span>}</td>
-                  <td className="pr-4">
-                    {build.fittings.map((f) => (
-                      <span key={f.socket} className="mr-4 inline-block">
-                        <strong className="font-mono">{f.socket}</strong> {sensorWords[f.mode]}
-                        {kit.sensors.find((s) => s.id === f.sensorId)?.mountMm ? (
-                          <span className="text-ink-2"> at {formatNumber(f.heightMm, 0)} mm</span>
-                        ) : null}
-                      </span>
-                    ))}
-                    {build.quirks?.length ? (
-                      <span className="block text-ink-2">{build.quirks.join('; ')}</span>
-                    ) : null}
-                  </td>
-                  <td className="pr-4 text-right font-mono">{formatNumber(build.wheelDiameterMm)}</td>
-                  <td className="pr-4 text-right font-mono">{formatNumber(build.trackMm)}</td>
-                  <td className="pr-4 text-right font-mono">
-                    {formatNumber(topSpeedMmPerS(kit.drive.topDegPerS, build.wheelDiameterMm), 0)}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </Panel>
+        <>
+          <Panel className="relative overflow-x-auto">
+            <RobotsTable robots={list.filter(({ archived }) => !archived)} />
+          </Panel>
+          {away.length > 0 ? (
+            <Panel title="Put away" aside="no class is given these" className="relative overflow-x-auto">
+              <RobotsTable robots={away} />
+            </Panel>
+          ) : null}
+        </>
       )}
     </main>
   );

@@ -1,37 +1,26 @@
-import { useQuery } from '@tanstack/react-query';
-import { CalendarPlus, Play } from 'lucide-react';
+import { CalendarPlus, ListChecks, Play } from 'lucide-react';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
-import type { ClassEntry, NewClass, NewPeriod } from '@vigilum/contract/types';
+import type { ClassEntry, NewPeriod } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
-import { keys } from '../data/keys.ts';
-import { useChange, useClassHours, useLessons } from '../data/queries.ts';
+import {
+  useChange,
+  useClasses,
+  useClassHours,
+  useKits,
+  useLessons,
+  useRobots,
+  useSchool,
+} from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
+import { NewClassForm } from '../setup/NewClassForm.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 
 const field = 'flex min-w-0 flex-col gap-0.5';
-
-/** Team names as typed: one a line, empty lines left out. */
-const teamsOf = (text: string): string[] =>
-  text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter((line) => line !== '');
-
-function teamsProblem(text: string): string | true {
-  const teams = teamsOf(text);
-  if (teams.length === 0) return 'At least one team, one name a line.';
-  if (teams.length > 20) return `Twenty teams at most; these are ${teams.length}.`;
-  const long = teams.find((team) => team.length > 40);
-  if (long) return `“${long.slice(0, 20)}…” is longer than 40 letters.`;
-  const twice = teams.find((team, i) => teams.findIndex((t) => t.toLowerCase() === team.toLowerCase()) !== i);
-  return twice ? `“${twice}” stands twice.` : true;
-}
 
 function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Lesson[] }) {
   const navigate = useNavigate();
@@ -55,7 +44,12 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
   return (
     <li className="flex flex-wrap items-end gap-3 border-t border-line-soft py-3 first:border-t-0">
       <div className="basis-full">
-        <div className="text-lg font-bold">{entry.name}</div>
+        <Link
+          to={`/classes/${entry.id}`}
+          className="inline-flex min-h-11 items-center text-lg font-bold text-sea underline"
+        >
+          {entry.name}
+        </Link>
         <div className="text-ink-2">
           {entry.school}, {countOf(entry.teams, 'team')}
         </div>
@@ -124,89 +118,62 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
   );
 }
 
-interface ClassForm {
-  school: string;
-  name: string;
-  teams: string;
-}
-
-function NewClassForm() {
-  const save = useChange(
-    (body: NewClass) => api('POST /classes', { body }),
-    ({ id }) => [{ what: 'class', class: id, part: 'teams' }],
+/** Classes of other years: kept, out of the way, and back by a press. */
+function PutAway({ classes }: { classes: readonly ClassEntry[] }) {
+  const back = useChange(
+    (id: number) => api('PATCH /classes/:id', { id, body: { archived: false } }),
+    (_, id) => [{ what: 'class', class: id, part: 'teams' }],
   );
-  const { register, handleSubmit, reset, formState } = useForm<ClassForm>({
-    defaultValues: { school: '', name: '', teams: '' },
-    mode: 'onTouched',
-  });
-  const { errors } = formState;
-  const submit = handleSubmit(({ school, name, teams }) =>
-    save.mutateAsync({ school: school.trim(), name: name.trim(), teams: teamsOf(teams) }).then(
-      () => reset(),
-      () => undefined,
-    ),
-  );
-  const wanted = (what: string) => (text: string) => text.trim() !== '' || what;
+  if (classes.length === 0) return null;
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate className="flex flex-col gap-3">
-      <label className={field}>
-        <span className="text-ink-2">school</span>
-        <input
-          className="input w-full"
-          maxLength={120}
-          autoComplete="off"
-          aria-invalid={!!errors.school}
-          {...register('school', { validate: wanted('The name of the school.') })}
-        />
-        {errors.school ? <span className="text-fault">{errors.school.message}</span> : null}
-      </label>
-      <label className={field}>
-        <span className="text-ink-2">class</span>
-        <input
-          className="input w-full"
-          maxLength={80}
-          autoComplete="off"
-          aria-invalid={!!errors.name}
-          {...register('name', { validate: wanted('The name of the class.') })}
-        />
-        {errors.name ? <span className="text-fault">{errors.name.message}</span> : null}
-      </label>
-      <label className={field}>
-        <span className="text-ink-2">teams, one nickname a line; no student’s name</span>
-        <textarea
-          className="input h-44 w-full py-2 leading-7"
-          aria-invalid={!!errors.teams}
-          {...register('teams', { validate: teamsProblem })}
-        />
-        {errors.teams ? <span className="text-fault">{errors.teams.message}</span> : null}
-      </label>
-      <p className="text-ink-2">
-        Each team gets a robot of the Cobble kit; what is plugged in is checked at Wire.
-      </p>
-      <div>
-        <button type="submit" className="btn btn-primary" disabled={save.isPending}>
-          Add the class
-        </button>
-      </div>
-    </form>
+    <details className="border-t border-line-soft pt-2">
+      <summary className="flex min-h-11 cursor-pointer items-center text-ink-2">
+        Put away: {countOf(classes.length, 'class', 'classes')}
+      </summary>
+      <ul>
+        {classes.map(({ id, name, school }) => (
+          <li key={id} className="flex flex-wrap items-center gap-3">
+            <Link to={`/classes/${id}`} className="inline-flex min-h-11 items-center underline">
+              {name}, {school}
+            </Link>
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={back.isPending}
+              onClick={() => back.mutate(id)}
+            >
+              Bring back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
 /** Classes and the start of a period: what a new data folder begins with. */
 export default function StartPage() {
   const lessons = useLessons();
-  const classes = useQuery({
-    queryKey: keys.classes,
-    queryFn: () => api('GET /classes'),
-  });
-  if (lessons.isPending || classes.isPending) return <Loading what="the classes" />;
-  if (lessons.isError) return <Failed error={lessons.error} again={() => void lessons.refetch()} />;
-  if (classes.isError) return <Failed error={classes.error} again={() => void classes.refetch()} />;
-  const list = classes.data.classes;
+  const classes = useClasses();
+  const school = useSchool();
+  const kits = useKits();
+  const robots = useRobots();
+  const asked = [lessons, classes, school, kits, robots];
+  const failed = asked.find(({ isError }) => isError);
+  if (failed?.error)
+    return <Failed error={failed.error} again={() => asked.forEach((query) => void query.refetch())} />;
+  if (!lessons.data || !classes.data || !school.data || !kits.data || !robots.data)
+    return <Loading what="the classes" />;
+  const list = classes.data.classes.filter(({ archived }) => !archived);
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
-      <h1 className="text-title font-bold">Start a lesson hour</h1>
-      <div className="grid grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <div className="flex flex-wrap items-center gap-2">
+        <h1 className="mr-auto text-title font-bold">Start a lesson hour</h1>
+        <Link to="/first-day" className="btn btn-plain">
+          <ListChecks size={18} aria-hidden="true" /> Set up step by step
+        </Link>
+      </div>
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
         <Panel title="Classes" aside={list.length === 0 ? undefined : 'choose a lesson and start'}>
           {list.length === 0 ? (
             <p className="text-ink-2">No class yet. Add one with its teams; then start a lesson with it.</p>
@@ -217,9 +184,14 @@ export default function StartPage() {
               ))}
             </ul>
           )}
+          <PutAway classes={classes.data.classes.filter(({ archived }) => archived)} />
         </Panel>
         <Panel title="New class">
-          <NewClassForm />
+          <NewClassForm
+            school={school.data.name}
+            kits={kits.data.kits.map(({ kit }) => kit)}
+            robots={robots.data.robots}
+          />
         </Panel>
       </div>
     </main>

@@ -55,11 +55,18 @@ export function TodayPage() {
             <p>
               {others
                 ? 'Begin a planned one, or start another.'
-                : 'Choose a class and start a lesson with it.'}
+                : 'Set up school, kit, robots and class, or start a lesson with a class that is there.'}
             </p>
-            <Link to="/start" className="btn btn-primary">
-              Start a lesson hour
-            </Link>
+            <span className="flex flex-wrap gap-2">
+              {others ? null : (
+                <Link to="/first-day" className="btn btn-primary">
+                  Set up the first day
+                </Link>
+              )}
+              <Link to="/start" className={`btn ${others ? 'btn-primary' : 'btn-plain'}`}>
+                Start a lesson hour
+              </Link>
+            </span>
           </Empty>
         </div>
       ) : (

@@ -6,7 +6,7 @@ import { chooseSide, turnToHeading } from './turns.ts';
 import { stopBefore } from './walls.ts';
 
 export { kindly, proposeLesson, type LessonAim } from './propose.ts';
-export { plainBody, robotFor } from './robotFor.ts';
+export { robotFor } from './robotFor.ts';
 
 /** What a lesson may be for, in the order that most years take. */
 export const lessonAims: readonly LessonAim[] = [

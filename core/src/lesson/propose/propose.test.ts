@@ -1,8 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import { canRun, formatScript, parseScript } from '../../script/index.ts';
 import { fullBuild, fullKit as testKit, kit } from '../../test/index.ts';
-import { kitFit, missingIn, timePlan, type Lesson } from '../index.ts';
-import { lessonAims, plainBody, proposeLesson, robotFor } from './index.ts';
+import { kitFit, missingIn, needsOfLesson, timePlan, type Lesson } from '../index.ts';
+import { fittingOn, kitLike, plainBody, usualBuild, usualParts } from '../../sensing/index.ts';
+import { lessonAims, proposeLesson, robotFor } from './index.ts';
 
 const fullKit = {
   ...testKit,
@@ -118,5 +120,52 @@ describe('a robot for some sensors', () => {
       facing: 'ahead' as const,
     }));
     expect(robotFor(kit, four, null)).toBeNull();
+  });
+});
+
+describe('a lesson that is written before there is a robot of its kit', () => {
+  const withMotors = {
+    ...testKit,
+    sockets: [
+      { name: 'ML', takes: 'motor' as const, drives: 'left wheel' },
+      { name: 'MR', takes: 'motor' as const, drives: 'right wheel' },
+      { name: 'MX', takes: 'motor' as const },
+    ],
+  };
+  const kits = fc
+    .record({
+      parts: fc.shuffledSubarray([...usualParts], { minLength: 1 }),
+      sockets: fc.integer({ min: 1, max: 8 }),
+    })
+    .map(({ parts, sockets }) => {
+      const names = Array.from({ length: sockets }, (_, i) => `S${i + 1}`).join(' ');
+      const made = kitLike(withMotors, { slug: 'own', name: 'Own', parts, sockets: names });
+      if (!made.ok) throw new Error(made.says);
+      return made.value;
+    });
+
+  it('wants each sensor where such a robot will have it, unless it wants two of a part', () => {
+    let lessons = 0;
+    fc.assert(
+      fc.property(kits, fc.constantFrom(...lessonAims), (kit, aim) => {
+        const build = usualBuild(kit);
+        const proposed = proposeLesson(aim, kit, build);
+        if (!proposed.ok) return;
+        lessons++;
+        const seen = new Set<string>();
+        for (const { socket, kind } of needsOfLesson(proposed.value)) {
+          const wanted = proposed.value.robot!.build.fittings.find((one) => one.socket === socket)!;
+          const there = fittingOn(build, socket);
+          const of = `${aim.id}: ${kind} on ${socket}`;
+          // A part that the robot has no socket left for, or a second one, goes where nothing usually is, while there is such a place.
+          const fitted = build.fittings.some(({ sensorId }) => sensorId === wanted.sensorId);
+          if (fitted && !seen.has(wanted.sensorId))
+            expect([of, there?.sensorId]).toEqual([of, wanted.sensorId]);
+          seen.add(wanted.sensorId);
+        }
+      }),
+      { numRuns: 400 },
+    );
+    expect(lessons).toBeGreaterThan(50);
   });
 });

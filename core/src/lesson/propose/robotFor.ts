@@ -1,4 +1,14 @@
-import type { Facing, Fitting, Kit, RobotBuild, SensorNeed } from '../../sensing/index.ts';
+import {
+  heightFor,
+  mountFor,
+  plainBody,
+  type Facing,
+  type Fitting,
+  type Kit,
+  type RobotBuild,
+  type SensorNeed,
+  type SensorSpec,
+} from '../../sensing/index.ts';
 
 /** A sensor that a proposal takes, and where it sits. */
 export interface Wanted extends Omit<SensorNeed, 'socket'> {
@@ -8,40 +18,9 @@ export interface Wanted extends Omit<SensorNeed, 'socket'> {
   turret?: boolean;
 }
 
-/** A robot without sensors, where no robot of the kit is known: of usual classroom size. */
-export const plainBody: Omit<RobotBuild, 'fittings'> = {
-  wheelDiameterMm: 60,
-  trackMm: 115,
-  lengthMm: 180,
-  widthMm: 140,
-  axleFromFrontMm: 105,
-};
-
-/** Where a sensor sits that looks a certain way, mm: ahead of the axle, to the right, above the floor. */
-function placeOf(
-  body: Omit<RobotBuild, 'fittings'>,
-  { facing, rightMm = 0 }: Wanted,
-): [number, number, number] {
-  const front = body.axleFromFrontMm;
-  switch (facing) {
-    case 'down':
-      return [front - 32, rightMm, 12];
-    case 'up':
-      return [0, rightMm, 90];
-    case 'left':
-      return [front - 70, -body.widthMm / 2 + 5, 60];
-    case 'right':
-      return [front - 70, body.widthMm / 2 - 5, 60];
-    case 'back':
-      return [front - body.lengthMm + 4, rightMm, 60];
-    case 'ahead':
-      return [front - 6, rightMm, 50];
-  }
-}
-
 /**
  * A robot of a kit with these sensors on it, each on its usual socket (that of the known robot) or the next free
- * one. Null when the kit lacks a sensor, a socket, or the motor of a turret.
+ * one, those first on which nothing usually is. Null when the kit lacks a sensor, a socket, or the motor of a turret.
  */
 export function robotFor(
   kit: Kit,
@@ -51,24 +30,36 @@ export function robotFor(
   const { fittings: usual = [], ...body } = known ?? { ...plainBody, fittings: [] };
   const free = kit.sockets.filter(({ takes }) => takes === 'sensor').map(({ name }) => name);
   const spare = kit.sockets.find(({ takes, drives }) => takes === 'motor' && !/wheel/.test(drives ?? ''));
-  const fittings: Fitting[] = [];
+  const parts: SensorSpec[] = [];
   for (const need of wanted) {
-    const sensor = kit.sensors.find(({ modes }) => modes.some(({ kind }) => kind === need.kind));
-    if (!sensor || (need.turret && !spare)) return null;
-    const homes = usual.filter(({ sensorId }) => sensorId === sensor.id).map(({ socket }) => socket);
-    const socket = homes.find((home) => free.includes(home)) ?? free[0];
+    const part = kit.sensors.find(({ modes }) => modes.some(({ kind }) => kind === need.kind));
+    if (!part || (need.turret && !spare)) return null;
+    parts.push(part);
+  }
+  const take = (name: string): string => {
+    free.splice(free.indexOf(name), 1);
+    return name;
+  };
+  // Each goes home first; who has no home, such as a second one, takes what nobody usually has, then what this lesson leaves free.
+  const homes = parts.map(({ id }) => {
+    const home = usual.find(({ sensorId, socket }) => sensorId === id && free.includes(socket));
+    return home && take(home.socket);
+  });
+  const fittings: Fitting[] = [];
+  for (const [i, need] of wanted.entries()) {
+    const part = parts[i]!;
+    const next = free.find((name) => !usual.some(({ socket }) => socket === name)) ?? free[0];
+    const socket = homes[i] ?? (next && take(next));
     if (!socket) return null;
-    free.splice(free.indexOf(socket), 1);
-    const [aheadMm, rightMm, heightMm] = placeOf(body, need);
-    const mount = sensor.mountMm;
+    const { aheadMm, rightMm, heightMm } = mountFor(body, need.facing, need.rightMm);
     fittings.push({
       socket,
-      sensorId: sensor.id,
+      sensorId: part.id,
       mode: need.kind,
       facing: need.facing,
       aheadMm: need.turret ? 40 : aheadMm,
       rightMm,
-      heightMm: need.facing === 'down' && mount ? (mount.from + mount.to) / 2 : heightMm,
+      heightMm: heightFor(part, need.facing, heightMm),
       ...(need.turret ? { turret: spare!.name } : {}),
     });
   }

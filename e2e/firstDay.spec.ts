@@ -1,0 +1,137 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { demoServer, expect, test, type DemoServer, type Locator } from './test.ts';
+
+/** Most things that a teacher may have to do until eight teams begin, each a press, a choice or a field filled. */
+const MOST_ACTIONS = 15;
+
+test.describe('on an empty Vigilum', () => {
+  let empty: DemoServer;
+  const folder = mkdtempSync(join(tmpdir(), 'vigilum-empty-'));
+  test.beforeAll(async ({}, { parallelIndex }) => {
+    empty = demoServer(4497 + parallelIndex, join(folder, 'data'), false);
+    await empty.start();
+  });
+  test.afterAll(async () => {
+    await empty.kill();
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  test('a kit of one’s own with six sensors, eight robots and eight teams are at their first lesson in fifteen actions', async ({
+    page,
+  }) => {
+    let actions = 0;
+    const press = async (what: Locator) => {
+      actions++;
+      await what.click();
+    };
+    const fill = async (what: Locator, text: string) => {
+      actions++;
+      await what.fill(text);
+    };
+    const button = (name: string | RegExp) => page.getByRole('button', { name });
+    await page.goto(`${empty.url}/`);
+    await press(page.getByRole('link', { name: 'Set up the first day' }));
+    await fill(page.getByLabel('name of the school'), 'Own School');
+    await press(button('Save the name'));
+    await expect(page.getByText('1 of 5 done')).toBeVisible();
+    await press(button(/the same as one of these, but/));
+    await fill(page.getByLabel('name of your kit'), 'Heron');
+    await press(page.getByRole('checkbox', { name: /^infrared sensor/ }));
+    await press(page.getByRole('checkbox', { name: /^beacon seeker/ }));
+    await press(button('Add this kit'));
+    await expect(page.getByText('Heron, 6 sensors')).toBeVisible();
+    // Eight robots are what it proposes; Enter adds them.
+    await press(button('Add 8 Heron robots'));
+    await fill(page.getByLabel('class', { exact: true }), '5 Rock');
+    await fill(
+      page.getByLabel(/^teams, one nickname a line/),
+      'Team;Seats\nAra;3\nBex;2\nCod;3\nDor;2\nEel;3\nFin;2\nGar;3\nHoy;2',
+    );
+    await expect(page.getByText('8 teams: Ara, Bex, Cod, Dor, Eel, Fin, Gar, Hoy')).toBeVisible();
+    await expect(page.getByLabel(/^robots/)).toHaveValue('there heron ');
+    await press(button('Add the class'));
+    actions++;
+    await page.getByLabel('lesson for 5 Rock').selectOption({ label: 'Tide line' });
+    await press(button(/Start it now/));
+    await expect(page.getByRole('heading', { name: '5 Rock · Tide line' })).toBeVisible();
+    expect(actions).toBeLessThanOrEqual(MOST_ACTIONS);
+    console.log(`The first day took ${actions} actions.`);
+
+    // Nobody is in trouble, and the first team is where it should be.
+    await expect(page.getByRole('heading', { name: /stuck/ })).toContainText('Nobody is stuck');
+    await page.getByRole('link', { name: /^Ara, Wire/ }).click();
+    await expect(page.getByText(/The reflected light sensor is on S\d/)).toBeVisible();
+
+    // Afterwards the page says that all is done, and each step can be done again.
+    await page.goto(`${empty.url}/first-day`);
+    await expect(page.getByText('Everything is set up.')).toBeVisible();
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'Robots' })
+      .getByRole('button', { name: 'Do it again' })
+      .click();
+    await expect(page.getByRole('button', { name: 'Go on with the 8 that are there' })).toBeVisible();
+  });
+
+  test('a kit that contradicts itself is told at once, and nothing is stored', async ({ page }) => {
+    await page.goto(`${empty.url}/first-day`);
+    const kit = page
+      .getByRole('listitem')
+      .filter({ has: page.getByRole('heading', { name: 'Kit', exact: true }) });
+    await kit
+      .getByRole('button', { name: 'Do it again' })
+      .or(kit.getByRole('button', { name: /the same as/ }))
+      .first()
+      .click();
+    if (await kit.getByRole('button', { name: /the same as/ }).isVisible())
+      await kit.getByRole('button', { name: /the same as/ }).click();
+    await page.getByRole('button', { name: 'Add this kit' }).click();
+    await expect(page.getByRole('alert')).toContainText('A kit needs a name.');
+    await page.getByLabel('name of your kit').fill('Numbers');
+    await page.getByLabel('but its sockets for sensors are called').fill('1 2 3');
+    await expect(page.getByRole('alert')).toContainText('cannot write the socket “1”');
+    await page.getByLabel('but its sockets for sensors are called').fill('P1 P2 P3 P4');
+    await page.getByRole('button', { name: 'Add this kit' }).click();
+    await expect(page.getByText('Numbers, 4 sensors')).toBeVisible();
+  });
+});
+
+test('a class is renamed, its teams are given other names and robots, and it is removed and brought back', async ({
+  page,
+}) => {
+  await page.goto('/start');
+  await page.getByLabel('school').fill('Own School');
+  await page.getByLabel(/^class/).fill('3 Sand');
+  await page.getByLabel(/^teams, one nickname a line/).fill('Crab\nClam');
+  await page.getByLabel(/^robots/).selectOption({ label: 'Cobble: new ones' });
+  await page.getByRole('button', { name: 'Add the class' }).click();
+  await page.getByRole('link', { name: '3 Sand' }).click();
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByRole('dialog').getByLabel('class').fill('3 Shingle');
+  await page.getByRole('dialog').getByRole('button', { name: 'Rename' }).click();
+  await expect(page.getByRole('heading', { name: '3 Shingle' })).toBeVisible();
+  const name = page.getByLabel('name of team Crab');
+  await name.fill('Clam');
+  await name.press('Enter');
+  await expect(page.getByText('3 Shingle has a team Clam already')).toBeVisible();
+  await expect(name).toHaveValue('Crab');
+  await name.fill('Cockle ');
+  await name.press('Enter');
+  await expect(page.getByLabel('name of team Cockle')).toHaveValue('Cockle');
+  await page.getByRole('button', { name: 'Remove team Clam' }).click();
+  await expect(page.getByLabel('name of team Clam')).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('name of team Clam')).toBeVisible();
+  await page.getByRole('button', { name: 'Put away' }).click();
+  await expect(page.getByRole('button', { name: 'Bring back' })).toBeVisible();
+  await page.getByRole('link', { name: 'Back to all classes' }).click();
+  await page.getByText('Put away: 1 class').click();
+  await page.getByRole('button', { name: 'Bring back' }).click();
+  await page.getByRole('link', { name: '3 Shingle' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page.getByRole('link', { name: '3 Shingle' })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: '3 Shingle' })).toBeVisible();
+});

@@ -1,0 +1,81 @@
+import { MOST_TEAMS } from '@vigilum/core/formats';
+import { one, type Queries } from '../db/database.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import { idFrom } from '../http/validate.ts';
+
+/** Refused: the class has a team of the name. */
+export const teamTaken = (name: string, klass: string) =>
+  new Problem(
+    409,
+    'Team exists',
+    `Nothing was saved: ${klass} has a team ${name} already. Choose another name.`,
+    [{ field: 'name', says: 'is taken' }],
+  );
+
+/** The class of an id, removed or not, or a 404. */
+export async function classRow(
+  db: Queries,
+  text: string,
+): Promise<{ id: number; school: string; name: string; archived: boolean; removed: boolean }> {
+  const [row] = await db.query<{
+    id: number;
+    school: string;
+    name: string;
+    archived: boolean;
+    removed: boolean;
+  }>(
+    `select id, school, name, archived_at is not null as archived, removed_at is not null as removed
+       from classes where id = $1`,
+    [idFrom(text)],
+  );
+  if (!row) throw notFound('such class');
+  return row;
+}
+
+/** Refuses a name that another class of the school has. Upper and lower case do not matter. */
+export async function mustBeFree(db: Queries, school: string, name: string, but = 0): Promise<void> {
+  const [taken] = await db.query(
+    'select 1 from classes where lower(school) = lower($1) and lower(name) = lower($2) and id <> $3 and removed_at is null',
+    [school, name, but],
+  );
+  if (taken)
+    throw new Problem(
+      409,
+      'Class exists',
+      `Nothing was saved: ${school} has a class ${name} already. Choose another name.`,
+      [{ field: 'name', says: 'is taken' }],
+    );
+}
+
+/** Adds teams to a class, each with a robot. */
+export async function addTeams(
+  tx: Queries,
+  klass: { id: number; name: string },
+  names: readonly string[],
+  robots: readonly number[],
+  joined: Date | null,
+): Promise<number[]> {
+  const there = await tx.query<{ name: string }>(
+    'select name from teams where class_id = $1 and removed_at is null',
+    [klass.id],
+  );
+  if (there.length + names.length > MOST_TEAMS)
+    throw new Problem(
+      422,
+      'Too many teams',
+      `Nothing was saved: a class has at most ${MOST_TEAMS} teams, and these would make ${there.length + names.length}.`,
+      [{ field: 'teams', says: `must be at most ${MOST_TEAMS - there.length}` }],
+    );
+  const taken = names.find((name) => there.some((one) => one.name.toLowerCase() === name.toLowerCase()));
+  if (taken) throw teamTaken(taken, klass.name);
+  const ids: number[] = [];
+  for (const [i, name] of names.entries()) {
+    const team = await one<{ id: number }>(
+      tx,
+      'insert into teams (class_id, robot_id, name, joined_at) values ($1, $2, $3, $4) returning id',
+      [klass.id, robots[i], name, joined?.toISOString() ?? null],
+    );
+    ids.push(team.id);
+  }
+  return ids;
+}

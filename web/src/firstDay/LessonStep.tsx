@@ -1,0 +1,70 @@
+import { Play } from 'lucide-react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { kitFit, type Lesson } from '@vigilum/core/lesson';
+import type { Kit } from '@vigilum/core/sensing';
+import type { ClassEntry, NewPeriod } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { useChange } from '../data/queries.ts';
+
+const order = ['fits', 'with a substitute', 'missing'] as const;
+const remark = { fits: '', 'with a substitute': ', with a substitute', missing: ', not with this kit' };
+
+/** The first lesson: those that the kit can do come first. */
+export function LessonStep({
+  klass,
+  kit,
+  lessons,
+}: {
+  klass: ClassEntry;
+  kit: Kit | undefined;
+  lessons: readonly Lesson[];
+}) {
+  const navigate = useNavigate();
+  const graded = lessons
+    .map((lesson) => ({ lesson, grade: kit ? kitFit(lesson, kit).grade : ('fits' as const) }))
+    .sort((a, b) => order.indexOf(a.grade) - order.indexOf(b.grade));
+  const [slug, setSlug] = useState(graded[0]?.lesson.slug ?? '');
+  const chosen = graded.find(({ lesson }) => lesson.slug === slug);
+  const start = useChange(
+    (body: NewPeriod) => api('POST /periods', { body }),
+    () => [{ what: 'class', class: klass.id, part: 'period' }],
+  );
+  if (!chosen) return <p className="text-ink-2">There is no lesson yet: make one under Lessons.</p>;
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <label className="flex min-w-0 flex-col gap-0.5">
+        <span className="text-ink-2">lesson for {klass.name}</span>
+        <select
+          className="input w-80 max-w-full"
+          value={slug}
+          onChange={(event) => setSlug(event.target.value)}
+        >
+          {graded.map(({ lesson, grade }) => (
+            <option key={lesson.slug} value={lesson.slug}>
+              {lesson.title}
+              {remark[grade]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button
+        type="button"
+        className="btn btn-primary"
+        disabled={start.isPending}
+        onClick={() =>
+          start.mutate(
+            { classId: klass.id, lesson: slug, minutes: chosen.lesson.minutes },
+            { onSuccess: () => void navigate('/') },
+          )
+        }
+      >
+        <Play size={18} aria-hidden="true" /> Start it now, {chosen.lesson.minutes} min
+      </button>
+      <p className="basis-full text-ink-2">{chosen.lesson.aim}</p>
+      {kit && chosen.grade !== 'fits' ? (
+        <p className="basis-full text-brass">{kitFit(chosen.lesson, kit).says}</p>
+      ) : null}
+    </div>
+  );
+}
