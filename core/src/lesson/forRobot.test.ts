@@ -42,6 +42,24 @@ describe('a lesson for a robot of another kit', () => {
     expect(forRobot(lesson, fullKit, elsewhere).also![0]!.socket).toBe('K4');
   });
 
+  it('follows a robot whose kit has sockets of the same names with other sensors on them', () => {
+    const alike: Lesson = { ...plain, robot: own };
+    const [bumper, sounder] = ['touch', 'distance'].map(
+      (kind) => fullBuild.fittings.find(({ mode }) => mode === kind)!.socket,
+    );
+    const { socket } = plain.need;
+    const moved = { [socket]: bumper!, [bumper!]: sounder!, [sounder!]: socket };
+    const fittings = fullBuild.fittings.map((fitting) => ({
+      ...fitting,
+      socket: moved[fitting.socket] ?? fitting.socket,
+    }));
+    const followed = forRobot(alike, fullKit, { ...fullBuild, fittings });
+    expect(followed.need.socket).toBe(bumper);
+    expect(followed.modelScript).toContain(`on ${bumper}`);
+    // On its own kit that is a plug in the wrong socket.
+    expect(forRobot(alike, { ...fullKit, slug: 'other' }, { ...fullBuild, fittings })).toBe(alike);
+  });
+
   it('is as it was for the lesson’s own kit, without a robot, and where the kit lacks a sensor', () => {
     expect(forRobot(lesson, { ...fullKit, slug: 'other' }, fullBuild)).toBe(lesson);
     expect(forRobot(plain, fullKit, fullBuild)).toBe(plain);

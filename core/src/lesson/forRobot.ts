@@ -1,4 +1,4 @@
-import { canMeasure, fittingOn, sameSocket, type Kit, type RobotBuild } from '../sensing/index.ts';
+import { canMeasure, fittingOn, sameSocket, type Kit, type RobotBuild, type SensorNeed } from '../sensing/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson } from './lesson.ts';
 
@@ -10,6 +10,8 @@ function socketsOn(lesson: Lesson, kit: Kit, build: RobotBuild): Map<string, str
   const sockets = new Map<string, string>();
   const taken = new Set<string>();
   for (const { kind, socket } of needsOfLesson(lesson)) {
+    // Wheel angles need no sensor.
+    if (kind === 'wheel') continue;
     const free = build.fittings.filter((fitting) => !taken.has(fitting.socket));
     const found =
       free.find(({ mode }) => mode === kind)?.socket ??
@@ -69,13 +71,17 @@ export function onSockets(lesson: Lesson, sockets: ReadonlyMap<string, string>):
 
 /**
  * The lesson for a robot of another kit than it was written for: it names the sockets that this robot has. Unchanged for
- * the lesson’s own kit, and any that has its sockets, where a plug in the wrong one is a fault to be found; and for a kit
- * that lacks one of the sensors. What belongs to the lesson’s own robot stays.
+ * the lesson’s own kit, where a plug in the wrong socket is a fault to be found, for a robot that has every sensor where the lesson
+ * wants it, and for a kit that lacks one of them. What belongs to the lesson’s own robot stays.
  */
 export function forRobot(lesson: Lesson, kit: Kit, build: RobotBuild): Lesson {
   if (!lesson.robot || lesson.robot.kit === kit.slug) return lesson;
-  const has = (socket: string) => kit.sockets.some(({ name }) => sameSocket(name, socket));
-  if (needsOfLesson(lesson).every(({ socket }) => has(socket))) return lesson;
+  const isThere = ({ socket, kind }: SensorNeed) => {
+    if (kind === 'wheel') return true;
+    const fitting = fittingOn(build, socket);
+    return fitting !== undefined && canMeasure(kit, fitting.sensorId, kind);
+  };
+  if (needsOfLesson(lesson).every(isThere)) return lesson;
   const sockets = socketsOn(lesson, kit, build);
   return sockets ? onSockets(lesson, sockets) : lesson;
 }

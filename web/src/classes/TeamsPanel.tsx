@@ -55,6 +55,7 @@ function TeamRow({
   const keep = () => {
     const name = typed.trim();
     if (name === '' || name === member.name) return type(member.name);
+    type(name);
     rename.mutate(name, { onError: () => type(member.name) });
   };
   const word = (robot: { name: string; cupboard: string }) =>

@@ -25,7 +25,7 @@ function SchoolStep({ name, done }: { name: string; done: () => void }) {
       className="flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (typed.trim() !== '') save.mutate(typed.trim(), { onSuccess: done });
+        if (typed.trim() !== '') void save.mutateAsync(typed.trim()).then(done, () => undefined);
       }}
     >
       <label className="flex min-w-56 flex-col gap-0.5">
@@ -103,7 +103,7 @@ export default function FirstDayPage() {
   });
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <header className="flex max-w-4xl flex-wrap items-center gap-x-4 gap-y-1">
         <h1 className="text-title font-bold">The first day</h1>
         <span className="text-ink-2">
           {next === null

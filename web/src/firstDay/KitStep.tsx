@@ -49,7 +49,11 @@ function OwnKit({ kits, take }: { kits: readonly Kit[]; take: (slug: string) => 
       onSubmit={(event) => {
         event.preventDefault();
         setTouched(true);
-        if (made.ok) add.mutate(made.value, { onSuccess: ({ slug }) => take(slug) });
+        if (made.ok)
+          void add.mutateAsync(made.value).then(
+            ({ slug }) => take(slug),
+            () => undefined,
+          );
       }}
     >
       <div className="flex flex-wrap gap-3">

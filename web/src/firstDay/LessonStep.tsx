@@ -53,9 +53,9 @@ export function LessonStep({
         className="btn btn-primary"
         disabled={start.isPending}
         onClick={() =>
-          start.mutate(
-            { classId: klass.id, lesson: slug, minutes: chosen.lesson.minutes },
-            { onSuccess: () => void navigate('/') },
+          void start.mutateAsync({ classId: klass.id, lesson: slug, minutes: chosen.lesson.minutes }).then(
+            () => navigate('/'),
+            () => undefined,
           )
         }
       >

@@ -32,11 +32,9 @@ export function RobotsStep({
       className="flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (good)
-          add.mutate(
-            { name: kit.name, kit: kit.slug, standIn: true, cupboard: cupboard.trim(), count },
-            { onSuccess: done },
-          );
+        if (!good) return;
+        const body = { name: kit.name, kit: kit.slug, standIn: true, cupboard: cupboard.trim(), count };
+        void add.mutateAsync(body).then(done, () => undefined);
       }}
     >
       <label className="flex flex-col gap-0.5">

@@ -31,10 +31,7 @@ export function Step({
   }, [state, takesFocus]);
   const words = { done: 'done', now: 'next', later: 'later' }[state];
   return (
-    <li
-      className={`panel p-4 ${state === 'later' ? 'opacity-80' : ''}`}
-      aria-current={state === 'now' ? 'step' : undefined}
-    >
+    <li className="panel p-4" aria-current={state === 'now' ? 'step' : undefined}>
       <div className="flex min-h-11 flex-wrap items-center gap-x-3 gap-y-1">
         <span
           aria-hidden="true"
