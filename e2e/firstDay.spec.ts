@@ -36,7 +36,7 @@ test.describe('on an empty Vigilum', () => {
     await fill(page.getByLabel('name of the school'), 'Own School');
     await press(button('Save the name'));
     await expect(page.getByText('1 of 5 done')).toBeVisible();
-    await press(button(/the same as one of these, but/));
+    await press(button(/^The same as one of these, but/));
     await fill(page.getByLabel('name of your kit'), 'Heron');
     await press(page.getByRole('checkbox', { name: /^infrared sensor/ }));
     await press(page.getByRole('checkbox', { name: /^beacon seeker/ }));
@@ -81,7 +81,7 @@ test.describe('on an empty Vigilum', () => {
     const kit = page
       .getByRole('listitem')
       .filter({ has: page.getByRole('heading', { name: 'Kit', exact: true }) });
-    const another = kit.getByRole('button', { name: /the same as one of these/ });
+    const another = kit.getByRole('button', { name: /^The same as one of these/ });
     const again = kit.getByRole('button', { name: 'Do it again' });
     await expect(another.or(again)).toBeVisible();
     if (await again.isVisible()) await again.click();

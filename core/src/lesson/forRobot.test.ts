@@ -43,7 +43,8 @@ describe('a lesson for a robot of another kit', () => {
   });
 
   it('follows a robot whose kit has sockets of the same names with other sensors on them', () => {
-    const alike: Lesson = { ...plain, robot: own };
+    const startScript = `sensor floor is light on ${plain.need.socket}\n`;
+    const alike: Lesson = { ...plain, startScript, robot: own };
     const [bumper, sounder] = ['touch', 'distance'].map(
       (kind) => fullBuild.fittings.find(({ mode }) => mode === kind)!.socket,
     );
@@ -55,7 +56,7 @@ describe('a lesson for a robot of another kit', () => {
     }));
     const followed = forRobot(alike, fullKit, { ...fullBuild, fittings });
     expect(followed.need.socket).toBe(bumper);
-    expect(followed.modelScript).toContain(`on ${bumper}`);
+    expect(followed.startScript).toBe(`sensor floor is light on ${bumper}\n`);
     // On its own kit that is a plug in the wrong socket.
     expect(forRobot(alike, { ...fullKit, slug: 'other' }, { ...fullBuild, fittings })).toBe(alike);
   });

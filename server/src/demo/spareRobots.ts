@@ -92,8 +92,8 @@ export async function seedSpareRobots(tx: Queries, ago: (minutes: number) => str
     const nature = { ...plainCharacter, ...character };
     const { id } = await one<{ id: number }>(
       tx,
-      `insert into robots (kit_id, name, build, stand_in)
-       select id, $2, $3::jsonb, $4::jsonb from kits where slug = $1 returning id`,
+      `insert into robots (kit_id, name, build, stand_in, cupboard)
+       select id, $2, $3::jsonb, $4::jsonb, 'workshop' from kits where slug = $1 returning id`,
       [kit.slug, name, JSON.stringify(build), JSON.stringify(nature)],
     );
     const standIn = new StandInRobot({ name, kit, build, character: nature, ...room, seed: 900 + index });

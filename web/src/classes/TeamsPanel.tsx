@@ -77,7 +77,7 @@ function TeamRow({
         }}
       />
       <select
-        className="input h-11 w-44"
+        className="input h-11 w-56"
         aria-label={`robot of ${member.name}`}
         value={member.robot.id}
         disabled={give.isPending}

@@ -138,7 +138,7 @@ export function KitStep({ kits, take }: { kits: readonly Kit[]; take: (slug: str
           </button>
         ))}
         <button type="button" className="btn btn-plain" aria-expanded={own} onClick={() => setOwn(!own)}>
-          Another: the same as one of these, but …
+          The same as one of these, but …
         </button>
         <Link to="/kits/new" className="btn btn-plain">
           One from nothing

@@ -141,7 +141,7 @@ export default function BuildView() {
     });
   };
   const cell = 'input h-11 w-full';
-  const wide = [5.5, 9, 9, 5.5, 5.5, 5.5, 7];
+  const wide = [5, 8, 9.5, 4.75, 4.75, 4.75, 6.5];
   return (
     <form
       onSubmit={(event) => void submit(event)}
@@ -175,7 +175,7 @@ export default function BuildView() {
         }
       >
         <div className="relative overflow-x-auto">
-          <table className="w-full min-w-[46rem]">
+          <table className="w-full min-w-[45rem]">
             <thead className="text-left text-ink-2">
               <tr>
                 {['socket', 'part', 'set to', 'ahead, mm', 'right, mm', 'height, mm', 'faces'].map(

@@ -128,7 +128,7 @@ function RobotsTable({ robots }: { robots: readonly RobotEntry[] }) {
             </th>
             <td className="pr-4">{kit.name}</td>
             <td className="pr-4">{team ?? <span className="text-ink-2">none</span>}</td>
-            {kept ? <td className="pr-4">{cupboard}</td> : null}
+            {kept ? <td className="pr-4 whitespace-nowrap">{cupboard}</td> : null}
             <td className="pr-4">
               {build.fittings.map((f) => (
                 <span key={f.socket} className="mr-4 inline-block">
