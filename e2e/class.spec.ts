@@ -8,9 +8,10 @@ test('the board follows what a team does elsewhere', async ({ page, browser }) =
   const tablet = await browser.newPage({ viewport: { width: 768, height: 1024 } });
   await open(tablet, 'Dunlin', 'floor');
   for (const past of ['12', '14']) {
-    await tablet.getByLabel('from the near edge, mm').fill(past);
+    await tablet.getByLabel(/^from the near edge/).fill(past);
+    await tablet.getByRole('radio', { name: 'past it' }).click();
     await tablet.getByRole('button', { name: /^Log trial/ }).click();
-    await expect(tablet.getByLabel('from the near edge, mm')).toHaveValue('');
+    await expect(tablet.getByLabel(/^from the near edge/)).toHaveValue('');
   }
   await expect(cell('works on a good day, 4 of 5')).toBeVisible();
   await tablet.close();

@@ -68,8 +68,10 @@ test('a team walks from a wrong plug to a proved program on the floor', async ({
   await page.getByRole('link', { name: 'On to Floor' }).click();
 
   // Floor
-  await page.getByLabel('from the near edge, mm').fill('13');
-  await page.getByLabel('stopwatch, s (if taken)').fill('2,8');
+  await page.getByLabel(/^from the near edge/).fill('13');
+  await page.getByRole('radio', { name: 'past it' }).click();
+  await page.getByRole('radio', { name: 'yes' }).click();
+  await page.getByLabel(/^time until it stood/).fill('2,8');
   await expect(page.getByText(/^13 mm past the edge, 11 mm to spare\./)).toBeVisible();
   await page.getByRole('button', { name: 'Log trial 1' }).click();
   await expect(page.getByRole('row', { name: /13 mm past/ })).toContainText('kept');

@@ -31,12 +31,14 @@ test('removed readings and trials come back with Undo', async ({ page }) => {
 test('a trial without a measurement is not logged, and says why', async ({ page }) => {
   await open(page, 'Dunlin', 'floor');
   await page.getByRole('button', { name: /^Log trial/ }).click();
-  await expect(page.getByText('Millimetres by ruler, 0 to 10000.')).toBeVisible();
-  await page.getByLabel('from the near edge, mm').fill('45');
+  await expect(page.getByText('Measure or tick at least one of these.')).toBeVisible();
+  await page.getByLabel(/^from the near edge/).fill('45');
+  await expect(page.getByText('Say which: past it or short of it.')).toBeVisible();
+  await page.getByRole('radio', { name: 'past it' }).click();
   await expect(page.getByText('45 mm past the edge, 21 mm too far.')).toBeVisible();
-  await page.getByLabel('stopwatch, s (if taken)').fill('soon');
+  await page.getByLabel(/^time until it stood/).fill('soon');
   await page.getByRole('button', { name: /^Log trial/ }).click();
-  await expect(page.getByText('Seconds, 0 to 3600.')).toBeVisible();
+  await expect(page.getByText('Seconds by stopwatch, 0 to 600.')).toBeVisible();
 });
 
 test('unknown places lead back', async ({ page }) => {

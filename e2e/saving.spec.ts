@@ -70,7 +70,8 @@ test('a minute without the network: every step opens, nothing written is lost, a
   await note.fill('It rolled on, because we braked late.');
   await expect(page.getByText('kept on this tablet;')).toBeVisible();
   await stage(page, 'Floor').click();
-  await page.getByLabel('from the near edge, mm').fill('12');
+  await page.getByLabel(/^from the near edge/).fill('12');
+  await page.getByRole('radio', { name: 'past it' }).click();
   await page.getByRole('button', { name: /^Log trial/ }).click();
   await expect(page.getByText('is kept on this tablet and not sent yet.')).toBeVisible();
   await expect(page.getByText(/2 things not stored yet/)).toBeVisible();

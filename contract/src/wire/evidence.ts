@@ -11,6 +11,7 @@ import type {
   StoredTrial,
   StoredTry,
 } from '@vigilum/core/classroom';
+import type { Answers } from '@vigilum/core/expect';
 import type { Summary } from '@vigilum/core/sensing';
 import { count, samples, moment, oneOf } from '../basics.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
@@ -111,6 +112,13 @@ export const storedProof = Joi.object<StoredProof>({
   at: moment.required(),
 });
 
+/** What was measured or seen, by the key of what was asked. */
+export const answers = Joi.object<Answers>()
+  .pattern(
+    Joi.string().max(400),
+    Joi.alternatives().try(Joi.boolean(), Joi.number().min(-100_000).max(100_000)),
+  )
+  .max(40);
 export const storedTrial = Joi.object<StoredTrial>({
   id: count.required(),
   scriptVersion: maybe(count),
@@ -120,8 +128,10 @@ export const storedTrial = Joi.object<StoredTrial>({
   counted: maybe(number),
   changed: text.required(),
   speedPercent: maybe(number),
-  rested: Joi.boolean().required(),
+  rested: maybe(Joi.boolean()),
   tookS: maybe(number),
+  seen: answers.required(),
+  step: maybe(text),
   note: text.required(),
   judgements: Joi.array().items(judgement).required(),
   at: moment.required(),

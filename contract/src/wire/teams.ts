@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import type { SavedScript, StoredProof, StoredTrial, StoredTry } from '@vigilum/core/classroom';
-import type { Judgement, Proof } from '@vigilum/core/expect';
+import type { Answers, Judgement, Proof } from '@vigilum/core/expect';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
 import { count, moment, seedNumber, verbatim, whole, within, words, wordsOrNone } from '../basics.ts';
 import { runLogSchema, type RunLog } from '../files/runLog.ts';
 import { MOST_UPDATES } from '../limits.ts';
-import { savedScript, storedProof, storedTrial, storedTry } from './evidence.ts';
+import { answers, savedScript, storedProof, storedTrial, storedTry } from './evidence.ts';
 import { id, judgement, maybe, proof, text } from './shared.ts';
 
 /** Changes of a script by one editor, as the editor writes them: lengths kept, and lengths replaced by lines. */
@@ -63,13 +63,18 @@ export interface NewProof {
   step?: string;
 }
 export interface NewTrial {
+  /** The floor step in which it was driven. */
+  step?: string;
   pastMm?: number | null;
   gapMm?: number | null;
   turnedDeg?: number | null;
   counted?: number | null;
   changed?: string;
-  rested: boolean;
+  /** Null where nobody said. */
+  rested: boolean | null;
   tookS: number | null;
+  /** What else was measured or seen, by the key of what was asked. */
+  seen?: Answers;
   note?: string;
   /** When it was driven, ms since the epoch, where that is not now: a trial that waited for the network. */
   at?: number;
@@ -175,8 +180,10 @@ export const teamRequests = {
     turnedDeg: within(-3600, 3600).allow(null),
     counted: within(-10_000, 10_000).allow(null),
     changed: wordsOrNone(120),
-    rested: Joi.boolean().required(),
+    step: stepId,
+    rested: Joi.boolean().allow(null).required(),
     tookS: within(0, 3600).allow(null).required(),
+    seen: answers,
     note: wordsOrNone(200),
     at: moment,
   }),

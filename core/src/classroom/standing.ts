@@ -1,5 +1,12 @@
 import type { Judgement, Proof } from '../expect/index.ts';
-import { lessonAt, type Lesson, type LessonStep, type TwistValues } from '../lesson/index.ts';
+import {
+  lessonAt,
+  stepsOf,
+  type Lesson,
+  type LessonStep,
+  type TrialFields,
+  type TwistValues,
+} from '../lesson/index.ts';
 import {
   bySocket,
   type DriveFit,
@@ -130,23 +137,32 @@ export interface StoredProof {
 }
 
 /** A trial on the floor, measured by hand and judged by the lesson's expectations. */
-export interface StoredTrial {
+export interface StoredTrial extends TrialFields {
   id: number;
   scriptVersion: number | null;
-  /** What was measured; null for what was not. */
-  pastMm: number | null;
-  gapMm: number | null;
-  turnedDeg: number | null;
-  counted: number | null;
+  /** The floor step in which it was driven; null for the lesson’s first. */
+  step: string | null;
   /** What was changed before it: “threshold 20”; empty for nothing. */
   changed: string;
   /** Speed in the script it ran, %; null when that cannot be told. */
   speedPercent: number | null;
-  rested: boolean;
-  tookS: number | null;
   note: string;
   judgements: Judgement[];
   at: number;
+}
+
+/** The trials of one floor step: its own, and those that say no step where it is the first. Elsewhere all. */
+export function trialsAt<Trial extends Pick<StoredTrial, 'step'>>(
+  trials: readonly Trial[],
+  lesson: Lesson,
+  step: LessonStep | undefined,
+): Trial[] {
+  if (step?.kind !== 'floor') return [...trials];
+  const floors = stepsOf(lesson).filter(({ kind }) => kind === 'floor');
+  const isFirst = floors[0]?.id === step.id;
+  return trials.filter((trial) =>
+    floors.some(({ id }) => id === trial.step) ? trial.step === step.id : isFirst,
+  );
 }
 
 /** What a floor trial came to: what was not measured does not count against it, nor for it. */

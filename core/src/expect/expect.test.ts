@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { stopLine } from '../course/index.ts';
 import type { Trace } from '../sim/index.ts';
 import {
-  evidenceOfMeasured,
+  judgeByHand,
+  type Answers,
   judge,
   pastSignal,
   restTime,
@@ -100,14 +101,13 @@ describe('expectations as sentences', () => {
 });
 
 describe('measured on the floor', () => {
-  const measured = { landmark: 'near-edge', pastMm: 22, rested: true, tookS: null };
+  const measured: Answers = { 'past near-edge': 22, rested: true };
   it('is judged by the same sentences; a time not taken cannot be told', () => {
-    const verdicts = (m: typeof measured | (Omit<typeof measured, 'tookS'> & { tookS: number })) =>
-      [stops, rests, done].map((e) => judge(e, evidenceOfMeasured(m)).verdict);
+    const verdicts = (answers: Answers) => [stops, rests, done].map((e) => judgeByHand(e, answers).verdict);
     expect(verdicts(measured)).toEqual(['holds', 'holds', 'cannot tell']);
-    expect(verdicts({ ...measured, tookS: 4 })).toEqual(['holds', 'holds', 'holds']);
-    expect(verdicts({ ...measured, tookS: 12 })).toEqual(['holds', 'holds', 'broken']);
-    expect(verdicts({ ...measured, pastMm: 40, rested: false })).toEqual(['broken', 'broken', 'cannot tell']);
+    expect(verdicts({ ...measured, took: 4 })).toEqual(['holds', 'holds', 'holds']);
+    expect(verdicts({ ...measured, took: 12 })).toEqual(['holds', 'holds', 'broken']);
+    expect(verdicts({ 'past near-edge': 40, rested: false })).toEqual(['broken', 'broken', 'cannot tell']);
   });
 });
 

@@ -1,5 +1,5 @@
 import type { Course } from '../course/index.ts';
-import { formatNumber } from '../quantity/index.ts';
+import { countOf, formatNumber } from '../quantity/index.ts';
 import { REST_MM_PER_S, type Trace } from '../sim/index.ts';
 import { motionOf, restTime } from './derived.ts';
 import {
@@ -387,7 +387,7 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     formula: (e) => inTheEnd(above('bumps', e.atLeast - 0.5)),
     unit: '',
     scale: (e) => e.atLeast,
-    tell: (_, trace) => `${formatNumber(last(trace, 'bumps'), 0)} bumps`,
+    tell: (_, trace) => countOf(Math.round(last(trace, 'bumps')), 'bump'),
   },
   'backs off after bumps': {
     sentence: (e) => `Reverses at least ${mm(e.atLeastMm)} after every bump`,

@@ -10,6 +10,7 @@ export { courseFacts } from './courseFacts.ts';
 export * from './smallestChange.ts';
 export * from './measures.ts';
 export * from './steps.ts';
+export * from './floorTrial.ts';
 export * from './reading.ts';
 export * from './plan.ts';
 export * from './twist/index.ts';

@@ -6,8 +6,17 @@ import {
   type TeamInLesson,
   type TeamRecord,
 } from '@vigilum/core/classroom';
-import { evidenceOfMeasured, judge, type Judgement, type Proof } from '@vigilum/core/expect';
-import { forRobot, needsOfLesson, variantOf, type Lesson, type TwistValues } from '@vigilum/core/lesson';
+import type { Answers, Judgement, Proof } from '@vigilum/core/expect';
+import {
+  forRobot,
+  judgeTrial,
+  lessonOnFloor,
+  needsOfLesson,
+  variantOf,
+  type Lesson,
+  type TrialFields,
+  type TwistValues,
+} from '@vigilum/core/lesson';
 import { driveSpeed } from '@vigilum/core/script';
 import type { Kit, RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
@@ -60,40 +69,39 @@ export interface TrialRow {
   changed: string;
   /** The script it ran; null for none. */
   text: string | null;
-  rested: boolean;
+  rested: boolean | null;
   took_s: number | null;
+  seen: Answers;
+  step_id: string | null;
   note: string;
   tried_at: Date;
 }
 /** Columns and tables of floor trials, for a where clause to follow; the trials are `f`. */
 export const trialColumns = `f.id, f.script_version, f.past_mm, f.gap_mm, f.turned_deg, f.counted, f.changed, f.rested, f.took_s,
-            f.note, f.tried_at, v.text
+            f.seen, f.step_id, f.note, f.tried_at, v.text
        from floor_trials f
        left join script_versions v on v.work_id = f.work_id and v.version = f.script_version`;
 
-/** A floor trial as pages know it, judged by the lesson's expectations. */
+/** A floor trial as pages know it, judged by the sentences of the step in which it was driven. */
 export function trialOf(row: TrialRow, lesson: Lesson): StoredTrial {
-  const evidence = evidenceOfMeasured({
-    ...(row.past_mm === null ? {} : { landmark: lesson.floor.landmark, pastMm: row.past_mm }),
-    ...(row.gap_mm === null ? {} : { gapMm: row.gap_mm }),
-    ...(row.turned_deg === null ? {} : { turnedDeg: row.turned_deg }),
-    ...(row.counted === null ? {} : { count: row.counted }),
-    rested: row.rested,
-    tookS: row.took_s,
-  });
-  return {
-    id: row.id,
-    scriptVersion: row.script_version,
+  const fields: TrialFields = {
     pastMm: row.past_mm,
     gapMm: row.gap_mm,
     turnedDeg: row.turned_deg,
     counted: row.counted,
-    changed: row.changed,
-    speedPercent: row.text === null ? null : driveSpeed(row.text),
     rested: row.rested,
     tookS: row.took_s,
+    seen: row.seen,
+  };
+  return {
+    ...fields,
+    id: row.id,
+    scriptVersion: row.script_version,
+    step: row.step_id,
+    changed: row.changed,
+    speedPercent: row.text === null ? null : driveSpeed(row.text),
     note: row.note,
-    judgements: lesson.expectations.map((expectation) => judge(expectation, evidence)),
+    judgements: judgeTrial(lessonOnFloor(lesson, row.step_id), fields),
     at: ms(row.tried_at),
   };
 }

@@ -137,9 +137,14 @@ async function lastWeek(
   }
   for (let i = 0; i < trials; i++)
     await tx.query(
-      `insert into floor_trials (work_id, script_version, rested, counted, note, tried_at)
-       values ($1, 1, false, $2, $3, $4)`,
-      [work, 3 + ((index + i) % 4), `start ${'ABC'[i % 3]!}`, when(31 + i)],
+      `insert into floor_trials (work_id, script_version, seen, step_id, note, tried_at)
+       values ($1, 1, $2::jsonb, 'floor', $3, $4)`,
+      [
+        work,
+        JSON.stringify({ bumps: 3 + ((index + i) % 4), 'at work 60': true }),
+        `start ${'ABC'[i % 3]!}`,
+        when(31 + i),
+      ],
     );
   if (reflect)
     await tx.query('insert into step_notes (work_id, step_id, text, at) values ($1, $2, $3, $4)', [

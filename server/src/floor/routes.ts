@@ -1,4 +1,5 @@
 import express, { type Router } from 'express';
+import { lessonOnFloor, seenFaults } from '@vigilum/core/lesson';
 import { runLogFault } from '@vigilum/contract/files';
 import type { KeptLog } from '@vigilum/contract/types';
 import { teamInLesson } from '../classes/lookup.ts';
@@ -22,11 +23,19 @@ export function floorRoutes(services: Services): Router {
       const { work } = await workFor(db, params, at);
       const { team, record } = await teamInLesson(db, params, at);
       const measured = [body.pastMm, body.gapMm, body.turnedDeg, body.counted, body.tookS];
-      if (measured.every((value) => value === undefined || value === null)) {
+      const seen = body.seen ?? {};
+      const onFloor = lessonOnFloor(record.lesson, body.step ?? null);
+      const faults = seenFaults(onFloor, seen);
+      if (faults.length > 0)
+        throw new Problem(422, 'Check the trial', `Nothing was saved: ${faults[0]!.says}`, faults);
+      if (
+        Object.keys(seen).length === 0 &&
+        measured.every((value) => value === undefined || value === null)
+      ) {
         throw new Problem(
           422,
           'Nothing measured',
-          'Nothing was saved: log at least one number, by ruler, protractor, count or stopwatch.',
+          'Nothing was saved: log at least one number, by ruler, protractor, count or stopwatch, or what was seen.',
           [{ field: 'pastMm', says: 'must be there, or another measure' }],
         );
       }
@@ -35,8 +44,8 @@ export function floorRoutes(services: Services): Router {
       const { id } = await one<{ id: number }>(
         db,
         `insert into floor_trials (work_id, script_version, past_mm, rested, took_s, note, tried_at,
-                                   gap_mm, turned_deg, counted, changed)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
+                                   gap_mm, turned_deg, counted, changed, seen, step_id)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12::jsonb, $13) returning id`,
         [
           work,
           record.script?.version ?? null,
@@ -49,6 +58,8 @@ export function floorRoutes(services: Services): Router {
           body.turnedDeg ?? null,
           body.counted ?? null,
           body.changed ?? '',
+          JSON.stringify(seen),
+          body.step ?? null,
         ],
       );
       const row = await one<TrialRow>(db, `select ${trialColumns} where f.id = $1`, [id]);

@@ -207,6 +207,17 @@ describe('the floor', () => {
       .send({ gapMm: 151, rested: true, tookS: null, changed: 'threshold 18' })
       .expect(201);
     await demo.api.post(`${stop}/floor-trials`).send({ rested: true, tookS: null }).expect(422);
+    // What was seen alone is a trial; what the lesson does not ask for is none.
+    const seen = { rested: null, tookS: null, seen: { touched: true } };
+    const touched = await demo.api.post(`${stop}/floor-trials`).send(seen).expect(201);
+    const { judgements } = (touched.body as { trial: { judgements: { verdict: string; says: string }[] } })
+      .trial;
+    expect(judgements).toContainEqual(expect.objectContaining({ verdict: 'broken', says: 'by eye: yes' }));
+    const odd = await demo.api
+      .post(`${stop}/floor-trials`)
+      .send({ ...seen, seen: { bumps: 3 } })
+      .expect(422);
+    expect(odd.text).toMatch(/“bumps” is not asked in this lesson/);
     const { trials } = (await demo.api.get(stop)).body as {
       trials: { gapMm: number; changed: string; judgements: { verdict: string }[] }[];
     };

@@ -6,6 +6,7 @@ import {
   pairOfRecord,
   recordAt,
   stagesOf,
+  trialsAt,
   type Stage,
   type StoredSensor,
   type TeamInLesson,
@@ -52,6 +53,7 @@ export function stageContext(
   const spec = fitting && sensorOf(record.kit, fitting);
   return {
     ...workspace,
+    trials: trialsAt(workspace.trials, lesson, step),
     stages: stagesOf(workspace.record),
     sets: stored?.sets ?? [],
     threshold: stored?.threshold ?? null,

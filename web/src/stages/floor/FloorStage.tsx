@@ -2,7 +2,16 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { trialVerdict, type StoredTrial } from '@vigilum/core/classroom';
-import { measureFacts, measureSignal, measuresOf, runSeed, type FloorMeasure } from '@vigilum/core/lesson';
+import {
+  answersOf,
+  floorQuestions,
+  measureFacts,
+  measureSignal,
+  measuresOf,
+  runSeed,
+  type FloorMeasure,
+  type Lesson,
+} from '@vigilum/core/lesson';
 import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
@@ -53,24 +62,25 @@ function usePrediction(context: StageContext, measure: FloorMeasure | undefined)
   return found;
 }
 
-/** What a trial measured, in words: “15 mm past”, “14.2 cm”. */
-function measuredWords(trial: StoredTrial, measures: readonly FloorMeasure[]): string {
-  const told = measures.flatMap((measure) => {
-    const value = valueOf(trial, measure);
-    if (value === null) return [];
-    const amount = formatNumber(Math.abs(value));
-    switch (measure) {
-      case 'past':
-        return [`${amount} mm ${value < 0 ? 'short' : 'past'}`];
-      case 'gap':
-        return [`gap ${amount} cm`];
-      case 'turn':
-        return [`${amount}° ${value < 0 ? 'left' : 'right'}`];
-      case 'count':
-        return [`counted ${formatNumber(value)}`];
-    }
+/** What a trial measured, in words: “15 mm past”, “14.2 cm”, and how many things were told by eye; all of it in full beside it. */
+function measuredWords(trial: StoredTrial, lesson: Lesson): { short: string; full: string } {
+  const answers = answersOf(lesson, trial);
+  const told = floorQuestions(lesson).flatMap((question) => {
+    const answer = answers[question.key];
+    if (answer === undefined) return [];
+    if (question.kind === 'seen') return [{ seen: true, says: `${question.asks}: ${answer ? 'yes' : 'no'}` }];
+    if (question.key === 'took' || typeof answer !== 'number') return [];
+    const { unit, perUnit, ways, asks } = question;
+    const amount = `${formatNumber(Math.abs(answer / perUnit))}${unit === 'deg' ? '°' : unit ? ` ${unit}` : ''}`;
+    const way = ways ? ` ${answer < 0 ? ways.minus : ways.plus}`.replace(/ (it|of it)$/, '') : '';
+    return [{ seen: false, says: ways ? `${amount}${way}` : `${asks} ${amount}` }];
   });
-  return told.join(', ') || 'not measured';
+  const byEye = told.filter(({ seen }) => seen).length;
+  const numbers = told.filter(({ seen }) => !seen).map(({ says }) => says);
+  return {
+    short: [...numbers, ...(byEye > 0 ? [`${byEye} by eye`] : [])].join(', ') || 'not measured',
+    full: told.map(({ says }) => says).join('; '),
+  };
 }
 
 function TrialRow({
@@ -78,24 +88,27 @@ function TrialRow({
   path,
   number: nth,
   now,
-  measures,
+  lesson,
 }: {
   trial: StoredTrial;
   path: StageContext['path'];
   number: number;
   now: number;
-  measures: readonly FloorMeasure[];
+  lesson: Lesson;
 }) {
   const take = useRemoval('floor-trials', `Trial ${nth} removed.`, () => [
     { what: 'evidence', team: path.id, lesson: path.slug, part: 'trial' },
   ]);
   const verdict = trialVerdict(trial);
+  const words = measuredWords(trial, lesson);
   return (
     <tr className="border-t border-line-soft">
       <th scope="row" className="text-left font-mono">
         {nth}
       </th>
-      <td className="text-right font-mono whitespace-nowrap">{measuredWords(trial, measures)}</td>
+      <td className="max-w-64 truncate text-right font-mono" title={words.full}>
+        {words.short}
+      </td>
       <td className="pl-4 text-right font-mono whitespace-nowrap">
         {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
       </td>
@@ -218,7 +231,7 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
                         trial={trial}
                         number={i + 1}
                         now={now}
-                        measures={measures}
+                        lesson={lesson}
                       />
                     ))}
                   </tbody>

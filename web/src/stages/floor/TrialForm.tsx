@@ -1,7 +1,6 @@
 import { useMemo, useState } from 'react';
-import { evidenceOfMeasured, judge } from '@vigilum/core/expect';
-import { measureFacts, measuresOf, type FloorMeasure } from '@vigilum/core/lesson';
-import { typedNumber } from '@vigilum/core/quantity';
+import type { Answers } from '@vigilum/core/expect';
+import { fieldsOf, floorQuestions, judgeTrial } from '@vigilum/core/lesson';
 import { toast } from 'sonner';
 import { sentenceOf } from '../../ui/sentenceOf.ts';
 import { outbox } from '../../saving/box.ts';
@@ -9,100 +8,60 @@ import { trialAddition } from '../../saving/kinds.ts';
 import { useWaiting } from '../../saving/useDoc.ts';
 import { Judgements } from '../../run/Judgements.tsx';
 import type { StageContext } from '../../workspace/context.ts';
+import { AnswerField, answerOf, notGiven, type Given } from './AnswerField.tsx';
 
-const limits: Record<FloorMeasure, [number, number]> = {
-  past: [0, 10_000],
-  gap: [0, 2000],
-  turn: [0, 3600],
-  count: [0, 10_000],
-};
-const labels: Record<FloorMeasure, string> = {
-  past: 'from the near edge, mm',
-  gap: 'gap to what is ahead, cm',
-  turn: 'turned by, degrees',
-  count: 'count',
-};
-/** Measures that go two ways, and what the two are called. */
-const ways: Partial<Record<FloorMeasure, { legend: string; plus: string; minus: string }>> = {
-  past: { legend: 'the sensor stands', plus: 'past it', minus: 'short' },
-  turn: { legend: 'turned to the', plus: 'right', minus: 'left' },
-};
-
-interface Typed {
-  text: string;
-  minus: boolean;
-}
-
-const blank: Typed = { text: '', minus: false };
 const field = 'flex min-w-0 flex-col gap-0.5';
 
-/** One trial: what ruler, protractor, stopwatch or count say, judged while it is typed. */
+/** One trial: what ruler, protractor, stopwatch, count and eyes say, judged while it is given. Nothing is answered before somebody did. */
 export function TrialForm({ context }: { context: StageContext }) {
-  const { path, record, trials, skew } = context;
+  const { path, record, trials, skew, step } = context;
   const waiting = useWaiting(trialAddition).filter(
     ({ given }) => given.team === path.id && given.lesson === path.slug,
   );
   const [sending, setSending] = useState(false);
   const { lesson } = record;
-  const measures = measuresOf(lesson);
-  const [typed, setTyped] = useState<Partial<Record<FloorMeasure, Typed>>>({});
-  const [rested, setRested] = useState(true);
-  const [took, setTook] = useState('');
+  const questions = useMemo(() => floorQuestions(lesson), [lesson]);
+  const [given, setGiven] = useState<Record<string, Given>>({});
   const [changed, setChanged] = useState('');
   const [note, setNote] = useState('');
   const [tried, setTried] = useState(false);
-  const of = (measure: FloorMeasure) => typed[measure] ?? blank;
-  const valueFor = (measure: FloorMeasure): number | null => {
-    const { text, minus } = of(measure);
-    const value = text.trim() === '' ? NaN : typedNumber(text);
-    const [least, most] = limits[measure];
-    if (!(value >= least && value <= most)) return null;
-    return (minus ? -1 : 1) * value * measureFacts[measure].perUnit;
-  };
-  const wrong = (measure: FloorMeasure) => of(measure).text.trim() !== '' && valueFor(measure) === null;
-  const seconds = took.trim() === '' ? null : typedNumber(took);
-  const tookWrong = seconds !== null && !(seconds >= 0 && seconds <= 3600);
-  const values = measures.map((measure) => [measure, valueFor(measure)] as const);
-  const some = values.some(([, value]) => value !== null) || (measures.length === 0 && seconds !== null);
-  const good = some && !measures.some(wrong) && !tookWrong;
-  const body = useMemo(() => {
-    const at = Object.fromEntries(values) as Partial<Record<FloorMeasure, number | null>>;
-    return {
-      pastMm: at.past ?? null,
-      gapMm: at.gap ?? null,
-      turnedDeg: at.turn ?? null,
-      counted: at.count ?? null,
-      rested,
-      tookS: seconds,
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the numbers, not the list that holds them
-  }, [JSON.stringify(values), rested, seconds]);
-  const judgements = useMemo(() => {
-    if (!good) return null;
-    const evidence = evidenceOfMeasured({
-      ...(body.pastMm === null ? {} : { landmark: lesson.floor.landmark, pastMm: body.pastMm }),
-      ...(body.gapMm === null ? {} : { gapMm: body.gapMm }),
-      ...(body.turnedDeg === null ? {} : { turnedDeg: body.turnedDeg }),
-      ...(body.counted === null ? {} : { count: body.counted }),
-      rested: body.rested,
-      tookS: body.tookS,
-    });
-    return lesson.expectations.map((e) => judge(e, evidence));
-  }, [good, body, lesson]);
+  const of = (key: string) => given[key] ?? notGiven;
+  const answered = questions.map((question) => [question.key, answerOf(question, of(question.key))] as const);
+  const faults = Object.fromEntries(
+    answered.flatMap(([key, answer]) =>
+      answer !== null && typeof answer === 'object' ? [[key, answer.fault] as const] : [],
+    ),
+  );
+  const answers = Object.fromEntries(
+    answered.filter(
+      (one): one is [string, number | boolean] => typeof one[1] === 'number' || typeof one[1] === 'boolean',
+    ),
+  ) satisfies Answers;
+  // That it came to rest alone says nothing of where.
+  const some = Object.keys(answers).some((key) => key !== 'rested');
+  const good = some && Object.keys(faults).length === 0;
+  const judgements = good ? judgeTrial(lesson, fieldsOf(lesson, answers)) : null;
+  const tools = [
+    ...new Set(questions.map((question) => (question.kind === 'number' ? question.tool : 'eye'))),
+  ];
   const submit = () => {
     setTried(true);
     if (!good) return;
     setSending(true);
-    const trial = { ...body, changed: changed.trim(), note: note.trim(), at: Date.now() + skew };
+    const trial = {
+      ...fieldsOf(lesson, answers),
+      ...(step?.kind === 'floor' ? { step: step.id } : {}),
+      changed: changed.trim(),
+      note: note.trim(),
+      at: Date.now() + skew,
+    };
     outbox.send(trialAddition, { team: path.id, lesson: path.slug, trial }).then(
       (answer) => {
         setSending(false);
         if (!answer) toast('The server does not answer. The trial is kept here and sent when it does.');
-        setTyped({});
-        setTook('');
+        setGiven({});
         setChanged('');
         setNote('');
-        setRested(true);
         setTried(false);
       },
       (error: unknown) => {
@@ -121,83 +80,18 @@ export function TrialForm({ context }: { context: StageContext }) {
       }}
     >
       <div className="grid grid-cols-2 gap-3">
-        {measures.map((measure) => {
-          const way = ways[measure];
-          const bad = wrong(measure) || (tried && !some);
-          const [least, most] = limits[measure];
-          return (
-            <div key={measure} className="contents">
-              <label className={`${field} ${way ? '' : 'col-span-2'}`}>
-                <span className="text-ink-2">{labels[measure]}</span>
-                <input
-                  className="input w-full font-mono text-xl"
-                  inputMode="decimal"
-                  autoComplete="off"
-                  aria-invalid={bad}
-                  value={of(measure).text}
-                  onChange={(event) =>
-                    setTyped({ ...typed, [measure]: { ...of(measure), text: event.target.value } })
-                  }
-                />
-                {bad ? (
-                  <span className="text-fault">
-                    {measure === 'past'
-                      ? 'Millimetres by ruler, 0 to 10000.'
-                      : `A number by ${measureFacts[measure].tool}, ${least} to ${most}.`}
-                  </span>
-                ) : null}
-              </label>
-              {way ? (
-                <fieldset className={field}>
-                  <legend className="mb-0.5 text-ink-2">{way.legend}</legend>
-                  <div className="flex min-h-11 items-center gap-4">
-                    {([false, true] as const).map((minus) => (
-                      <label key={String(minus)} className="flex min-h-11 items-center gap-2">
-                        <input
-                          type="radio"
-                          name={measure}
-                          className="size-5 accent-(--sea)"
-                          checked={of(measure).minus === minus}
-                          onChange={() => setTyped({ ...typed, [measure]: { ...of(measure), minus } })}
-                        />{' '}
-                        {minus ? way.minus : way.plus}
-                      </label>
-                    ))}
-                  </div>
-                </fieldset>
-              ) : null}
-            </div>
-          );
-        })}
-        <fieldset className={field}>
-          <legend className="mb-0.5 text-ink-2">came to rest by itself</legend>
-          <div className="flex min-h-11 items-center gap-4">
-            {([true, false] as const).map((yes) => (
-              <label key={String(yes)} className="flex min-h-11 items-center gap-2">
-                <input
-                  type="radio"
-                  name="rested"
-                  className="size-5 accent-(--sea)"
-                  checked={rested === yes}
-                  onChange={() => setRested(yes)}
-                />{' '}
-                {yes ? 'yes' : 'no'}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-        <label className={field}>
-          <span className="text-ink-2">stopwatch, s (if taken)</span>
-          <input
-            className="input w-full font-mono"
-            inputMode="decimal"
-            autoComplete="off"
-            aria-invalid={tookWrong}
-            value={took}
-            onChange={(event) => setTook(event.target.value)}
+        {questions.map((question) => (
+          <AnswerField
+            key={question.key}
+            question={question}
+            given={of(question.key)}
+            change={(next) => setGiven({ ...given, [question.key]: next })}
+            fault={
+              faults[question.key] ??
+              (tried && !some && question === questions[0] ? 'Measure or tick at least one of these.' : null)
+            }
           />
-          {tookWrong ? <span className="text-fault">Seconds, 0 to 3600.</span> : null}
-        </label>
+        ))}
         <label className={field}>
           <span className="text-ink-2">changed before it</span>
           <input
@@ -224,9 +118,8 @@ export function TrialForm({ context }: { context: StageContext }) {
         <Judgements lesson={lesson} judgements={judgements} />
       ) : (
         <p className="text-ink-2">
-          {measures.includes('past')
-            ? 'Measure from the near edge of the line to the spot under the sensor.'
-            : `Measure by ${[...measures.map((measure) => measureFacts[measure].tool), 'stopwatch'].join(', ')}.`}
+          {tried && !some ? 'Nothing is measured yet. ' : ''}Answer what you can, by {tools.join(', ')}; what
+          is left out is not judged.
         </p>
       )}
       {waiting.length > 0 ? (
