@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { judge, sumUp, pastSignal, type Judgement } from '../expect/index.ts';
-import type { Lesson } from '../lesson/index.ts';
+import { newStep, type Lesson } from '../lesson/index.ts';
 import type { Trace } from '../sim/index.ts';
 import { built, kit, lesson as whole } from '../test/index.ts';
 import {
@@ -13,6 +13,7 @@ import {
   needsOf,
   thresholdsOf,
   stagesOf,
+  trialsAt,
   trialVerdict,
   type HelpCall,
   type TeamRecord,
@@ -203,6 +204,15 @@ describe('where a team stands', () => {
       figure: 'no stop',
       says: 'The last run never stopped.',
     });
+  });
+
+  it('a trial of one floor step stands there alone; one that names no step, or one that is gone, at the first', () => {
+    const floors = [newStep('floor', []), { ...newStep('floor', []), id: 'again' }];
+    const twoFloors = { ...lesson, steps: floors };
+    const trials = [null, floors[0]!.id, 'again', 'removed'].map((step, id) => ({ id, step }));
+    const idsAt = (step: (typeof floors)[number] | undefined) =>
+      trialsAt(trials, twoFloors, step).map(({ id }) => id);
+    expect([idsAt(floors[0]), idsAt(floors[1]), idsAt(undefined)]).toEqual([[0, 1, 3], [2], [0, 1, 2, 3]]);
   });
 
   it('a trial counts for nothing where nothing that was measured is judged, and for what was asked where nothing can be', () => {

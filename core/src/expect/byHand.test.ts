@@ -79,7 +79,7 @@ const cases: {
   'pushes out': [{ kind: 'pushes out', zone: 'pier' }, { 'out pier': true }, { 'out pier': false }],
   formula: [{ kind: 'formula', says: 'Stays slow', formula: 'always speed < 200' }],
 };
-const all = Object.values(cases).map(([e]) => e as Expectation);
+const all = Object.values(cases).map(([e]) => e);
 const verdictOf = (e: Expectation, answers: Answers) => judgeByHand(e, answers).verdict;
 
 describe('judged by hand', () => {

@@ -48,10 +48,10 @@ const number = (
 
 /** Questions whose answers stand in columns of their own, and which a lesson may ask without a sentence about them. */
 export const pastKey = (landmark: string): string => `past ${landmark}`;
-export const askPast = (landmark: string, course: Course): NumberQuestion =>
+export const askPast = (landmark: string, course?: Course): NumberQuestion =>
   number(
     pastKey(landmark),
-    `from the ${course.landmarks.find(({ id }) => id === landmark)?.name ?? 'edge'} to under the sensor`,
+    `from the ${course?.landmarks.find(({ id }) => id === landmark)?.name ?? 'edge'} to under the sensor`,
     {
       unit: 'mm',
       tool: 'ruler',
@@ -147,7 +147,7 @@ const seenBy: { [K in ExpectationKind]?: Seen<Of<K>> } = {
 };
 
 /** Numbers that a sentence is judged by. */
-function numbersFor(e: Expectation, course: Course): NumberQuestion[] {
+function numbersFor(e: Expectation, course?: Course): NumberQuestion[] {
   switch (e.kind) {
     case 'stops past':
       return [askPast(e.landmark, course)];
@@ -184,6 +184,9 @@ function numbersFor(e: Expectation, course: Course): NumberQuestion[] {
 
 /** Eyes are too slow for less than this, s. */
 const SEEN_WITHIN_S = 1;
+
+/** Whether a sentence is judged by a number. */
+const isMeasured = (e: Expectation): boolean => numbersFor(e).length > 0;
 
 /** Looks up what is to be seen for a sentence; undefined where looking does not tell. */
 function seenFor(e: Expectation): Seen<Expectation> | undefined {
@@ -275,5 +278,11 @@ export function judgeByHand(expectation: Expectation, answers: Answers): Judgeme
       unit: templateOf(expectation).unit,
       says: `by eye: ${answer ? 'yes' : 'no'}`,
     };
-  return judge(expectation, evidenceOfAnswers(answers, expectation.kind === 'done within'));
+  const judged = judge(expectation, evidenceOfAnswers(answers, expectation.kind === 'done within'));
+  if (judged.verdict !== 'cannot tell') return judged;
+  const asked = seen !== undefined || isMeasured(expectation);
+  return {
+    ...judged,
+    says: asked ? 'it was not measured' : 'this is not told by hand: take a log of the robot',
+  };
 }

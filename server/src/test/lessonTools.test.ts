@@ -207,6 +207,16 @@ describe('the floor', () => {
       .send({ gapMm: 151, rested: true, tookS: null, changed: 'threshold 18' })
       .expect(201);
     await demo.api.post(`${stop}/floor-trials`).send({ rested: true, tookS: null }).expect(422);
+    const { trials } = (await demo.api.get(stop)).body as {
+      trials: { gapMm: number; changed: string; judgements: { verdict: string }[] }[];
+    };
+    expect(trials).toMatchObject([{ gapMm: 151, changed: 'threshold 18' }]);
+    expect(trials[0]!.judgements.map((j) => j.verdict)).toEqual([
+      'holds',
+      'cannot tell',
+      'holds',
+      'cannot tell',
+    ]);
     // What was seen alone is a trial; what the lesson does not ask for is none.
     const seen = { rested: null, tookS: null, seen: { touched: true } };
     const touched = await demo.api.post(`${stop}/floor-trials`).send(seen).expect(201);
@@ -218,16 +228,6 @@ describe('the floor', () => {
       .send({ ...seen, seen: { bumps: 3 } })
       .expect(422);
     expect(odd.text).toMatch(/“bumps” is not asked in this lesson/);
-    const { trials } = (await demo.api.get(stop)).body as {
-      trials: { gapMm: number; changed: string; judgements: { verdict: string }[] }[];
-    };
-    expect(trials).toMatchObject([{ gapMm: 151, changed: 'threshold 18' }]);
-    expect(trials[0]!.judgements.map((j) => j.verdict)).toEqual([
-      'holds',
-      'cannot tell',
-      'holds',
-      'cannot tell',
-    ]);
   });
 
   it('keeps a log, refuses one that is uneven or goes back in time, and forgets it on demand', async () => {
