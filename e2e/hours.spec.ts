@@ -40,6 +40,18 @@ test('last week’s hour stands among the hours of the class, with its board and
     page.getByRole('heading', { name: '7 Kittiwake · Bump and turn in the boathouse' }),
   ).toBeVisible();
   await expect(page.getByText('All seven stages done').first()).toBeVisible();
+  // The same lesson begun anew later leaves what was done then, each team's record to be read.
+  const { periods } = (await (await page.request.get('/api/today')).json()) as {
+    periods: { class: { id: number } }[];
+  };
+  const anew = { classId: periods[0]!.class.id, lesson: 'bump-and-turn', minutes: 50, anew: true };
+  expect((await page.request.post('/api/periods', { data: anew })).status()).toBe(201);
+  await page.reload();
+  await page.getByRole('link', { name: /^Gannet, Floor: done, 3 of 3/ }).click();
+  await expect(page.getByRole('heading', { name: 'Gannet · Bump and turn in the boathouse' })).toBeVisible();
+  await expect(page.getByLabel('The script as it was left')).toContainText('back');
+  await expect(page.getByText(/^bumps \d; it was still at work/)).toHaveCount(3);
+  await page.getByRole('link', { name: 'Back to the board of the hour' }).click();
   await page.getByRole('link', { name: 'Written down' }).click();
   await expect(page.getByText('Back off first: turned at the wall, its corner stays caught.')).toBeVisible();
 });

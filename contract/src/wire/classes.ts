@@ -79,6 +79,12 @@ interface OfClass {
   class: string;
   lesson: Pick<Lesson, 'slug' | 'title'>;
 }
+/** What a team left in an hour, whatever it does now. */
+export interface TeamRecordThen {
+  now: number;
+  hour: Hour;
+  evidence: TeamEvidence;
+}
 /** A class's thresholds side by side. */
 export interface ClassThresholds extends OfClass {
   need: SensorNeed;
@@ -112,6 +118,7 @@ export interface ClassRoutes {
   'GET /periods/:id/board': { query: { teams: string }; reply: { now: number; teams: BoardTeam[] } };
   'GET /periods/:id/thresholds': { reply: ClassThresholds };
   'GET /periods/:id/notes': { reply: ClassNotes };
+  'GET /periods/:id/teams/:team': { reply: TeamRecordThen };
   'POST /periods': { body: NewPeriod; reply: { id: number } };
   'GET /periods/:id': { reply: { now: number; period: Period } };
   'PATCH /periods/:id': { body: HourChange; reply: Hour };
@@ -205,6 +212,11 @@ export const classReplies = {
     past: Joi.array().items(hour).required(),
   }),
   'GET /periods/:id': Joi.object({ now: moment.required(), period: period.required() }),
+  'GET /periods/:id/teams/:team': Joi.object<TeamRecordThen>({
+    now: moment.required(),
+    hour: hour.required(),
+    evidence: evidence.keys({ lesson: lessonSchema.required() }).required(),
+  }),
   'PATCH /periods/:id': hour,
   'DELETE /periods/:id': null,
   'POST /periods/:id/restoration': null,

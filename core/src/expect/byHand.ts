@@ -16,6 +16,8 @@ export interface NumberQuestion {
   kind: 'number';
   key: string;
   asks: string;
+  /** The same in a word, for tables. */
+  word: string;
   unit: (typeof handUnits)[number];
   perUnit: number;
   tool: 'ruler' | 'protractor' | 'counting' | 'stopwatch';
@@ -36,7 +38,7 @@ export type HandQuestion = NumberQuestion | SeenQuestion;
 const number = (
   key: string,
   asks: string,
-  rest: Pick<NumberQuestion, 'unit' | 'tool' | 'most'> & Partial<NumberQuestion>,
+  rest: Pick<NumberQuestion, 'word' | 'unit' | 'tool' | 'most'> & Partial<NumberQuestion>,
 ): NumberQuestion => ({
   kind: 'number',
   key,
@@ -53,25 +55,38 @@ export const askPast = (landmark: string, course?: Course): NumberQuestion =>
     pastKey(landmark),
     `from the ${course?.landmarks.find(({ id }) => id === landmark)?.name ?? 'edge'} to under the sensor`,
     {
+      word: '',
       unit: 'mm',
       tool: 'ruler',
       most: 2000,
       ways: { legend: 'the sensor stands', plus: 'past it', minus: 'short of it' },
     },
   );
-export const askGap = number('gap', 'gap to what is ahead', { unit: 'cm', tool: 'ruler', most: 300 });
+export const askGap = number('gap', 'gap to what is ahead', {
+  word: 'gap',
+  unit: 'cm',
+  tool: 'ruler',
+  most: 300,
+});
 export const askTurn = number('turned', 'turned by', {
+  word: 'turned',
   unit: 'deg',
   tool: 'protractor',
   most: 1080,
   ways: { legend: 'turned to the', plus: 'right', minus: 'left' },
 });
 export const askCount = number('count', 'number it shows at the end', {
+  word: 'shows',
   unit: '',
   tool: 'counting',
   most: 1000,
 });
-const askTook = number('took', 'time until it stood', { unit: 's', tool: 'stopwatch', most: 600 });
+const askTook = number('took', 'time until it stood', {
+  word: 'took',
+  unit: 's',
+  tool: 'stopwatch',
+  most: 600,
+});
 const askRested: SeenQuestion = { kind: 'seen', key: 'rested', asks: 'it came to rest by itself' };
 const askTouched: SeenQuestion = { kind: 'seen', key: 'touched', asks: 'it touched a wall or a box' };
 
@@ -154,7 +169,9 @@ function numbersFor(e: Expectation, course?: Course): NumberQuestion[] {
     case 'ends with gap':
       return [askGap];
     case 'backs off by':
-      return [number('backed', 'way back from its nearest', { unit: 'cm', tool: 'ruler', most: 300 })];
+      return [
+        number('backed', 'way back from its nearest', { word: 'back', unit: 'cm', tool: 'ruler', most: 300 }),
+      ];
     case 'done within':
       return [askTook];
     case 'counts':
@@ -162,21 +179,43 @@ function numbersFor(e: Expectation, course?: Course): NumberQuestion[] {
     case 'net turn':
       return [askTurn];
     case 'bumps':
-      return [number('bumps', 'times it bumped into something', { unit: '', tool: 'counting', most: 200 })];
+      return [
+        number('bumps', 'times it bumped into something', {
+          word: 'bumps',
+          unit: '',
+          tool: 'counting',
+          most: 200,
+        }),
+      ];
     case 'backs off after bumps':
       return [
         number('back after bumps', 'shortest way back after a bump', {
+          word: 'back',
           unit: 'cm',
           tool: 'ruler',
           most: 300,
         }),
       ];
     case 'travels':
-      return [number('way', 'way it went', { unit: 'cm', tool: 'ruler', most: 10_000 })];
+      return [number('way', 'way it went', { word: 'way', unit: 'cm', tool: 'ruler', most: 10_000 })];
     case 'keeps clear':
-      return [number('nearest', 'nearest to a wall or a box', { unit: 'cm', tool: 'ruler', most: 300 })];
+      return [
+        number('nearest', 'nearest to a wall or a box', {
+          word: 'nearest',
+          unit: 'cm',
+          tool: 'ruler',
+          most: 300,
+        }),
+      ];
     case 'does not roll on':
-      return [number('rolled', 'rolled on after the end', { unit: 'mm', tool: 'ruler', most: 2000 })];
+      return [
+        number('rolled', 'rolled on after the end', {
+          word: 'rolled',
+          unit: 'mm',
+          tool: 'ruler',
+          most: 2000,
+        }),
+      ];
     default:
       return [];
   }

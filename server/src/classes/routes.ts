@@ -9,8 +9,10 @@ import {
 } from '@vigilum/core/classroom';
 import type { BoardTeam, Period } from '@vigilum/contract/types';
 import { one } from '../db/database.ts';
+import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
+import { idFrom } from '../http/validate.ts';
 import { olderSets } from '../readings/carryOver.ts';
 import { roomShown } from '../robots/store.ts';
 import { teamInLesson } from './lookup.ts';
@@ -82,6 +84,25 @@ export function classRoutes(services: Services): Router {
     serve('GET /periods/:id', async ({ params }) => {
       const at = now().getTime();
       return { now: at, period: await boardOf(await periodById(db, params.id), at) };
+    });
+
+    serve('GET /periods/:id/teams/:team', async ({ params }) => {
+      const row = await periodById(db, params.id);
+      const [own] = await db.query<{ id: number }>('select id from teams where class_id = $1 and id = $2', [
+        row.class_id,
+        idFrom(params.team),
+      ]);
+      const [found] = own
+        ? await loadTeams(
+            db,
+            [own.id],
+            { id: row.lesson_id, lesson: row.definition },
+            { first: row.first_id },
+          )
+        : [];
+      if (!found) throw notFound('such team in this hour');
+      const { record: _record, work: _work, ...evidence } = found;
+      return { now: now().getTime(), hour: hourOf(row), evidence };
     });
 
     // Some rows of a board: what a page asks for when it has heard of a change.

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Hour, Period, TeamGoes, Today } from '@vigilum/contract/types';
+import type { Hour, Period, TeamGoes, TeamRecordThen, Today } from '@vigilum/contract/types';
 import { hourState } from '@vigilum/core/classroom';
 import { demoApp, NOW, type DemoApp } from './harness.ts';
 
@@ -74,6 +74,17 @@ describe('lesson hours', () => {
       'bump-and-turn',
     ]);
     await demo.api.get('/api/classes/99/hours').expect(404);
+  });
+
+  it('keep what each team left, to be read whatever it does now', async () => {
+    const { past } = await today();
+    const old = past.find(({ lesson }) => lesson.slug === 'bump-and-turn')!;
+    const { evidence, hour } = (await demo.api.get(`/api/periods/${old.id}/teams/1`).expect(200))
+      .body as TeamRecordThen;
+    expect([hour.id, evidence.team.name, evidence.trials.length]).toEqual([old.id, 'Gannet', 3]);
+    expect(evidence.script!.text).toContain('back');
+    await demo.api.get(`/api/periods/${old.id}/teams/99`).expect(404);
+    await demo.api.get('/api/periods/99/teams/1').expect(404);
   });
 
   it('three days later a team goes on with what it left, and when all is done to its homework', async () => {

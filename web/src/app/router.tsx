@@ -56,6 +56,7 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <TodayPage /> },
       { path: '/hours/:hour', lazy: stage(() => import('../hours/HourPage.tsx')) },
+      { path: '/hours/:hour/teams/:team', lazy: stage(() => import('../class/TeamRecordPage.tsx')) },
       { path: '/classes/:id', lazy: stage(() => import('../classes/ClassPage.tsx')) },
       { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
       { path: '/first-day', lazy: stage(() => import('../firstDay/FirstDayPage.tsx')) },

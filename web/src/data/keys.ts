@@ -9,6 +9,7 @@ export const keys = {
   periods: ['period'] as const,
   period: (period: Id) => ['period', String(period), 'board'] as const,
   classHours: (klass: Id) => ['period', 'of class', String(klass)] as const,
+  teamThen: (period: Id, team: Id) => ['period', String(period), 'team', String(team)] as const,
   teamGoes: (team: Id) => ['team', String(team), 'goes'] as const,
   periodThresholds: (period: Id) => ['period', String(period), 'thresholds'] as const,
   periodNotes: (period: Id) => ['period', String(period), 'notes'] as const,

@@ -36,6 +36,12 @@ export const useClasses = () => useQuery({ queryKey: keys.classes, queryFn: () =
 export const useClass = (id: string) =>
   useQuery({ queryKey: keys.classDetail(id), queryFn: () => api('GET /classes/:id', { id }) });
 
+export const useTeamThen = (hour: string, team: string) =>
+  useQuery({
+    queryKey: keys.teamThen(hour, team),
+    queryFn: () => api('GET /periods/:id/teams/:team', { id: hour, team }),
+  });
+
 export const useTeamGoes = (id: string) =>
   useQuery({ queryKey: keys.teamGoes(id), queryFn: () => api('GET /teams/:id', { id }), gcTime: 0 });
 

@@ -1,4 +1,3 @@
-import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { byUrgency, stageNames, type HelpCall, type Stage } from '@vigilum/core/classroom';
 import type { BoardTeam, Period } from '@vigilum/contract/types';
@@ -7,54 +6,26 @@ import { Empty } from '../ui/states.tsx';
 import { tones, VerdictChip, VerdictMark, type Tone } from '../ui/verdict.tsx';
 import { stageWords } from '../ui/stageWords.ts';
 
-const stageLink = (team: number, lesson: string, stage: string) =>
-  `/teams/${team}/lessons/${lesson}/${stage}`;
+/** Where a cell of a board leads: to the team’s page, or to what it left where its pages hold something else by now. */
+const linkIn = (period: Period) => (team: number, stage: string) =>
+  period.current
+    ? `/teams/${team}/lessons/${period.lesson.slug}/${stage}`
+    : `/hours/${period.id}/teams/${team}`;
+type LinkTo = ReturnType<typeof linkIn>;
 
-/** A link, or its words alone where there is nothing to lead to. */
-function MaybeLink({
-  to,
-  className,
-  children,
-}: {
-  to: string | null;
-  className: string;
-  children: ReactNode;
-}) {
-  return to === null ? (
-    <span className={className}>{children}</span>
-  ) : (
-    <Link to={to} className={className}>
-      {children}
-    </Link>
-  );
-}
-
-/** `lesson` is null where the pages of the teams hold something else by now. */
-function Cell({ stage, team, lesson }: { stage: Stage; team: BoardTeam; lesson: string | null }) {
+function Cell({ stage, team, link }: { stage: Stage; team: BoardTeam; link: LinkTo }) {
   const tone = stage.state;
   const { icon: Icon, chip, word } = tones[tone];
   const name = `${team.name}, ${stageWords[stage.stage]}: ${word}${stage.figure ? `, ${stage.figure}` : ''}`;
-  const look = `flex h-full min-h-11 items-center justify-center gap-1 rounded-lg text-center text-[0.9375rem] leading-tight font-semibold ${stage.figure.length > 10 ? '' : 'whitespace-nowrap'} ${chip}`;
-  const shown = (
-    <>
-      <Icon size={15} strokeWidth={2.8} aria-hidden="true" className="shrink-0" />
-      {stage.figure}
-    </>
-  );
-  if (lesson === null)
-    return (
-      <span role="img" aria-label={name} title={stage.says || name} className={look}>
-        {shown}
-      </span>
-    );
   return (
     <Link
-      to={stageLink(team.id, lesson, stage.stage)}
+      to={link(team.id, stage.stage)}
       aria-label={name}
       title={stage.says || name}
-      className={`${look} hover:outline-2 hover:outline-sea`}
+      className={`flex h-full min-h-11 items-center justify-center gap-1 rounded-lg text-center text-[0.9375rem] leading-tight font-semibold hover:outline-2 hover:outline-sea ${stage.figure.length > 10 ? '' : 'whitespace-nowrap'} ${chip}`}
     >
-      {shown}
+      <Icon size={15} strokeWidth={2.8} aria-hidden="true" className="shrink-0" />
+      {stage.figure}
     </Link>
   );
 }
@@ -72,10 +43,10 @@ function whatToKnow(team: BoardTeam): { text: string; tone: Tone } {
 }
 
 /** A team's name with what to know about it; it leads to where the team is. */
-function Who({ team, lesson }: { team: BoardTeam; lesson: string | null }) {
+function Who({ team, link }: { team: BoardTeam; link: LinkTo }) {
   const know = whatToKnow(team);
-  const words = (
-    <>
+  return (
+    <Link to={link(team.id, team.current)} className="group flex min-h-11 flex-col justify-center">
       <span className="text-lg leading-tight font-bold group-hover:underline">{team.name}</span>
       <span
         className={`line-clamp-2 text-sm leading-tight font-normal ${tones[know.tone].text}`}
@@ -83,21 +54,13 @@ function Who({ team, lesson }: { team: BoardTeam; lesson: string | null }) {
       >
         {know.text}
       </span>
-    </>
-  );
-  return (
-    <MaybeLink
-      to={lesson === null ? null : stageLink(team.id, lesson, team.current)}
-      className="group flex min-h-11 flex-col justify-center"
-    >
-      {words}
-    </MaybeLink>
+    </Link>
   );
 }
 
 /** Where each team of an hour stands, stage by stage. */
 export function Board({ period }: { period: Period }) {
-  const lesson = period.current ? period.lesson.slug : null;
+  const link = linkIn(period);
   return (
     <div className="panel flex min-h-0 min-w-0 flex-1 flex-col p-3 pt-1.5">
       <div className="min-h-0 flex-1 overflow-auto">
@@ -120,11 +83,11 @@ export function Board({ period }: { period: Period }) {
               return (
                 <tr key={team.id} className="[&>*]:border-t [&>*]:border-line-soft">
                   <th scope="row" className="py-0.5 pr-1 pl-1 text-left align-middle">
-                    <Who team={team} lesson={lesson} />
+                    <Who team={team} link={link} />
                   </th>
                   {team.stages.map((stage) => (
                     <td key={stage.stage} className="h-[1px] py-1">
-                      <Cell stage={stage} team={team} lesson={lesson} />
+                      <Cell stage={stage} team={team} link={link} />
                     </td>
                   ))}
                 </tr>
@@ -163,10 +126,7 @@ export function GoNext({ period, ended = false }: { period: Period; ended?: bool
         <ol className="flex flex-col divide-y divide-line-soft">
           {calls.map((team) => (
             <li key={team.id} className="py-2.5 first:pt-0">
-              <MaybeLink
-                to={period.current ? stageLink(team.id, period.lesson.slug, team.help.stage) : null}
-                className="group block"
-              >
+              <Link to={linkIn(period)(team.id, team.help.stage)} className="group block">
                 <span className="flex flex-wrap items-center gap-2">
                   <span className="text-lg font-bold group-hover:underline">{team.name}</span>
                   <VerdictChip tone={team.help.grade}>{stageWords[team.help.stage]}</VerdictChip>
@@ -182,7 +142,7 @@ export function GoNext({ period, ended = false }: { period: Period; ended?: bool
                 </span>
                 <span className="mt-0.5 block font-semibold">{team.help.says}</span>
                 <span className="block text-ink-2">{team.help.mend}</span>
-              </MaybeLink>
+              </Link>
             </li>
           ))}
         </ol>

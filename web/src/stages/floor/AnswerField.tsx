@@ -22,7 +22,6 @@ export function answerOf(question: HandQuestion, given: Given): number | boolean
   return given.minus ? -amount : amount;
 }
 
-const field = 'flex min-w-0 flex-col gap-0.5';
 const unitWord = { mm: 'mm', cm: 'cm', deg: 'degrees', s: 's', '': '' } as const;
 const askOf = ({ asks, unit, tool }: NumberQuestion): string =>
   unit === '' ? asks : `${asks}, ${unitWord[unit]}${tool === 'stopwatch' ? ' by stopwatch' : ''}`;
@@ -42,22 +41,20 @@ function Two({
   choose: (value: boolean) => void;
 }) {
   return (
-    <fieldset className={field}>
-      <legend className="mb-0.5 text-ink-2">{legend}</legend>
-      <div className="flex min-h-11 flex-wrap items-center gap-x-4">
-        {([true, false] as const).map((yes) => (
-          <label key={String(yes)} className="flex min-h-11 items-center gap-2">
-            <input
-              type="radio"
-              name={name}
-              className="size-5 accent-(--sea)"
-              checked={value === yes}
-              onChange={() => choose(yes)}
-            />{' '}
-            {words[yes ? 0 : 1]}
-          </label>
-        ))}
-      </div>
+    <fieldset className="flex min-h-11 flex-wrap items-center gap-x-4">
+      <legend className="float-left mr-auto py-2 text-ink-2">{legend}</legend>
+      {([true, false] as const).map((yes) => (
+        <label key={String(yes)} className="flex min-h-11 items-center gap-2">
+          <input
+            type="radio"
+            name={name}
+            className="size-5 accent-(--sea)"
+            checked={value === yes}
+            onChange={() => choose(yes)}
+          />{' '}
+          {words[yes ? 0 : 1]}
+        </label>
+      ))}
     </fieldset>
   );
 }
@@ -77,30 +74,28 @@ export function AnswerField({
 }) {
   if (question.kind === 'seen')
     return (
-      <div className="col-span-2">
-        <Two
-          name={question.key}
-          legend={question.asks}
-          words={['yes', 'no']}
-          value={given.seen}
-          choose={(seen) => change({ ...given, seen })}
-        />
-      </div>
+      <Two
+        name={question.key}
+        legend={question.asks}
+        words={['yes', 'no']}
+        value={given.seen}
+        choose={(seen) => change({ ...given, seen })}
+      />
     );
   const { ways } = question;
   return (
-    <div className="contents">
-      <label className={`${field} ${ways ? '' : 'col-span-2'}`}>
-        <span className="text-ink-2">{askOf(question)}</span>
+    <div>
+      <label className="flex flex-wrap items-center gap-x-3">
+        <span className="mr-auto min-w-0 flex-1 basis-40 text-ink-2">{askOf(question)}</span>
         <input
-          className="input w-full font-mono text-xl"
+          className="input w-28 font-mono text-xl"
           inputMode="decimal"
           autoComplete="off"
           aria-invalid={fault !== null}
           value={given.text}
           onChange={(event) => change({ ...given, text: event.target.value })}
         />
-        {fault ? <span className="text-fault">{fault}</span> : null}
+        {fault ? <span className="basis-full text-fault">{fault}</span> : null}
       </label>
       {ways ? (
         <Two

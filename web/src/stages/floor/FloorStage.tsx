@@ -3,8 +3,6 @@ import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { trialVerdict, type StoredTrial } from '@vigilum/core/classroom';
 import {
-  answersOf,
-  floorQuestions,
   measureFacts,
   measureSignal,
   measuresOf,
@@ -12,7 +10,7 @@ import {
   type FloorMeasure,
   type Lesson,
 } from '@vigilum/core/lesson';
-import { formatNumber, formatQuantity } from '@vigilum/core/quantity';
+import { countOf, formatNumber, formatQuantity } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { summarise } from '@vigilum/core/sensing';
 import { sentenceOf } from '../../ui/sentenceOf.ts';
@@ -28,6 +26,7 @@ import { BrakingFit } from './BrakingFit.tsx';
 import { FloorLine } from './FloorLine.tsx';
 import { LogView } from './LogView.tsx';
 import { allowed, valueOf } from './measured.ts';
+import { measuredWords } from './measuredWords.ts';
 import { TrialForm } from './TrialForm.tsx';
 import { TuningWalk } from './TuningWalk.tsx';
 
@@ -62,27 +61,6 @@ function usePrediction(context: StageContext, measure: FloorMeasure | undefined)
   return found;
 }
 
-/** What a trial measured, in words: “15 mm past”, “14.2 cm”, and how many things were told by eye; all of it in full beside it. */
-function measuredWords(trial: StoredTrial, lesson: Lesson): { short: string; full: string } {
-  const answers = answersOf(lesson, trial);
-  const told = floorQuestions(lesson).flatMap((question) => {
-    const answer = answers[question.key];
-    if (answer === undefined) return [];
-    if (question.kind === 'seen') return [{ seen: true, says: `${question.asks}: ${answer ? 'yes' : 'no'}` }];
-    if (question.key === 'took' || typeof answer !== 'number') return [];
-    const { unit, perUnit, ways, asks } = question;
-    const amount = `${formatNumber(Math.abs(answer / perUnit))}${unit === 'deg' ? '°' : unit ? ` ${unit}` : ''}`;
-    const way = ways ? ` ${answer < 0 ? ways.minus : ways.plus}`.replace(/ (it|of it)$/, '') : '';
-    return [{ seen: false, says: ways ? `${amount}${way}` : `${asks} ${amount}` }];
-  });
-  const byEye = told.filter(({ seen }) => seen).length;
-  const numbers = told.filter(({ seen }) => !seen).map(({ says }) => says);
-  return {
-    short: [...numbers, ...(byEye > 0 ? [`${byEye} by eye`] : [])].join(', ') || 'not measured',
-    full: told.map(({ says }) => says).join('; '),
-  };
-}
-
 function TrialRow({
   trial,
   path,
@@ -110,7 +88,7 @@ function TrialRow({
         {words.short}
       </td>
       <td className="pl-4 text-right font-mono whitespace-nowrap">
-        {trial.tookS === null ? 'not taken' : formatQuantity(trial.tookS, 's')}
+        {trial.tookS === null ? '–' : formatQuantity(trial.tookS, 's')}
       </td>
       <td className="pl-4">
         <VerdictChip tone={toneOfTrial[verdict]}>{verdict}</VerdictChip>
@@ -197,7 +175,10 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
           title="Trials"
           aside={
             <>
-              {predicted.length} simulated runs, {values.length} on the floor {measure ? null : toggle}
+              {measure
+                ? `${predicted.length} simulated runs, ${values.length} on the floor`
+                : countOf(trials.length, 'trial')}{' '}
+              {measure ? null : toggle}
             </>
           }
           className="min-h-48 flex-1"

@@ -79,7 +79,7 @@ export function TrialForm({ context }: { context: StageContext }) {
         submit();
       }}
     >
-      <div className="grid grid-cols-2 gap-3">
+      <div className="flex flex-col gap-1.5">
         {questions.map((question) => (
           <AnswerField
             key={question.key}
@@ -92,6 +92,8 @@ export function TrialForm({ context }: { context: StageContext }) {
             }
           />
         ))}
+      </div>
+      <div className="grid grid-cols-2 gap-3">
         <label className={field}>
           <span className="text-ink-2">changed before it</span>
           <input
@@ -142,7 +144,7 @@ export function TrialForm({ context }: { context: StageContext }) {
           ))}
         </ul>
       ) : null}
-      <div>
+      <div className="sticky bottom-0 mt-auto bg-sheet pt-1">
         <button type="submit" className="btn btn-primary" disabled={sending}>
           Log trial {trials.length + waiting.length + 1}
         </button>
