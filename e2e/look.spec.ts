@@ -7,6 +7,9 @@ const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
 const pages = [
   '/',
   '/start',
+  '/first-day',
+  '/hours/1/teams/1',
+  '/teams/1/lessons/bump-and-turn/floor',
   '/hours/2',
   '/classes/1',
   '/lessons',

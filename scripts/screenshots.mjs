@@ -52,7 +52,7 @@ const views = [
     path: stage(4, 'try'),
     act: async (page) => (await page.keyboard.press('r'), await page.waitForTimeout(4500)),
   },
-  { name: 'prove', path: stage(3, 'prove') },
+  { name: 'class', path: '/classes/1' },
   {
     name: 'prove-worst-run-night',
     path: stage(3, 'prove'),
