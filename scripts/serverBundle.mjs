@@ -9,6 +9,8 @@ export const applicationPrograms = {
   main: 'server/src/main.ts',
   standIn: 'server/src/devices/standIn.ts',
   tasks: 'server/src/jobs/tasks.ts',
+  watchdog: 'server/src/watchdog.ts',
+  backup: 'server/src/backup/cli.ts',
 };
 
 /** Bundles programs, given by name and source, into a folder that is made anew, with the migrations beside them. */

@@ -2,12 +2,13 @@ import type { ClassRoutes } from './wire/classes.ts';
 import type { LessonRoutes } from './wire/lessons.ts';
 import type { RobotRoutes } from './wire/robots.ts';
 import type { SetupRoutes } from './wire/setup.ts';
+import type { StorageRoutes } from './wire/storage.ts';
 import type { TeamRoutes } from './wire/teams.ts';
 import type { ThingRoutes } from './wire/things.ts';
 
 /** Every route of the API: its query and body, where it takes any, and its reply. What is streamed stands in `live.ts`. */
 export interface Routes
-  extends ClassRoutes, SetupRoutes, RobotRoutes, TeamRoutes, LessonRoutes, ThingRoutes {}
+  extends ClassRoutes, SetupRoutes, StorageRoutes, RobotRoutes, TeamRoutes, LessonRoutes, ThingRoutes {}
 export type Route = keyof Routes;
 
 export type Reply<R extends Route> = Routes[R]['reply'];

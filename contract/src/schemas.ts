@@ -4,6 +4,7 @@ import { classReplies, classRequests } from './wire/classes.ts';
 import { lessonReplies, lessonRequests } from './wire/lessons.ts';
 import { robotReplies, robotRequests } from './wire/robots.ts';
 import { setupReplies, setupRequests } from './wire/setup.ts';
+import { storageReplies } from './wire/storage.ts';
 import { teamReplies, teamRequests } from './wire/teams.ts';
 import { thingReplies, thingRequests } from './wire/things.ts';
 
@@ -21,6 +22,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
 export const replies: { [R in Route]: Joi.Schema | null } = {
   ...classReplies,
   ...setupReplies,
+  ...storageReplies,
   ...robotReplies,
   ...teamReplies,
   ...lessonReplies,

@@ -7,6 +7,7 @@ export type * from './wire/lessons.ts';
 export type * from './wire/robots.ts';
 export type * from './wire/robotTrials.ts';
 export type * from './wire/setup.ts';
+export type * from './wire/storage.ts';
 export type * from './wire/teams.ts';
 export type * from './wire/things.ts';
 export type { RunLog } from './files/runLog.ts';

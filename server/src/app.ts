@@ -5,6 +5,7 @@ import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
+import { mayWrite, storageRoutes } from './backup/routes.ts';
 import { periodRoutes } from './classes/periods.ts';
 import { classRoutes } from './classes/routes.ts';
 import { hourRoutes } from './classes/hourRoutes.ts';
@@ -109,6 +110,8 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
   const large = /\/imports$|\/draft$|^\/lessons$/;
   app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
 
+  app.use('/api', mayWrite(services));
+
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true });
   });
@@ -136,6 +139,7 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
     twistRoutes,
     placeRoutes,
     keptRoutes,
+    storageRoutes,
   ]) {
     app.use('/api', routes(services));
   }

@@ -1,11 +1,15 @@
 // The server: opens the data folder, starts the bench and the workers, listens.
 import { createServer } from 'node:http';
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { pino } from 'pino';
-import { FolderInUse, lockFolder } from './db/lock.ts';
-import { migrate } from './db/migrate.ts';
-import { openPglite } from './db/pglite.ts';
+import { BackupKeeper } from './backup/keeper.ts';
+import { newestRecorded, steadyClock } from './db/clock.ts';
+import { backupsIn, openDataFolder } from './db/dataFolder.ts';
+import { formOf, migrate, newestMigration } from './db/migrate.ts';
+import { FREE_MB, roomIn } from './db/room.ts';
+import { FolderTrouble } from './db/trouble.ts';
+import { watchOver } from './watchOver.ts';
 import { snapshot } from './db/snapshot.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
 import { demoVersion } from './demo/version.ts';
@@ -24,6 +28,9 @@ const demo = process.env.VIGILUM_DEMO === '1';
 const folder = resolve(process.env.DATA_DIR ?? (demo ? 'data/demo' : 'data/own'));
 const pages = resolve(process.env.PAGES_DIR ?? 'web/dist');
 
+/** Asked to end, it ends after so long at most, ms. */
+const END_MS = 8000;
+
 function stop(message: string): never {
   process.stderr.write(`${message}\n`);
   process.exit(1);
@@ -32,21 +39,36 @@ function stop(message: string): never {
 if (!Number.isInteger(port) || port < 0 || port > 65535)
   stop(`PORT must be a number from 0 to 65535, not “${process.env.PORT}”.`);
 
-let unlock: () => void;
-try {
-  unlock = lockFolder(folder);
-} catch (error) {
-  if (error instanceof FolderInUse) stop(error.message);
-  throw error;
-}
-process.on('exit', () => unlock());
+/** What opening said before it failed is for nobody: one sentence is. */
+const failedToStart = (error: unknown): never =>
+  stop(
+    error instanceof FolderTrouble
+      ? error.message
+      : `The data folder ${folder} does not open: ${error instanceof Error ? error.message.split('\n')[0] : String(error)}. It was left as it is.`,
+  );
+process.on('uncaughtException', failedToStart);
+process.on('unhandledRejection', failedToStart);
 
-const isNew = !existsSync(folder) || readdirSync(folder).length === 0;
-const filled =
-  demo && isNew
-    ? await snapshot('demo', demoVersion(), resolve('.cache'), (db) => seedDemo(db, new Date()))
-    : undefined;
-const db = joining(await openPglite(folder, filled));
+const opened = await openDataFolder(
+  folder,
+  demo
+    ? () => snapshot('demo', demoVersion(), resolve('.cache'), (empty) => seedDemo(empty, new Date()))
+    : undefined,
+).catch(failedToStart);
+const { lock, isNew } = opened;
+process.on('exit', () => lock.release());
+const db = joining(opened.db);
+const clock = { now: () => new Date() };
+const keeper = new BackupKeeper({
+  db: opened.db,
+  dir: resolve(process.env.BACKUP_DIR ?? backupsIn(opened.folder)),
+  vigilum: opened.identity.vigilum,
+  now: () => clock.now(),
+  log: (error) => log.error(error),
+});
+const form = await formOf(opened.db);
+if (form > 0 && form < newestMigration())
+  await keeper.save(`before-form-${newestMigration()}`).catch(failedToStart);
 await migrate(db);
 await addStarter(db);
 await sampleOldSets(db);
@@ -54,10 +76,22 @@ await sampleOldSets(db);
 await db.query("delete from writes where at < now() - interval '30 days'");
 // A new demo starts now; one that is gone on with is only wound on after a pause.
 if (demo) await windDemoClock(db, new Date(), isNew ? 1 : undefined);
+clock.now = steadyClock(await newestRecorded(db));
+process.off('uncaughtException', failedToStart);
+process.off('unhandledRejection', failedToStart);
 
 const bench = new Bench();
 const simulations = startSimulations();
-const services = { db, bench, simulations, changes: new ChangeFeed(), now: () => new Date() };
+const room = roomIn(opened.folder, Number(process.env.FREE_MB ?? FREE_MB));
+const services = {
+  db,
+  bench,
+  simulations,
+  changes: new ChangeFeed(),
+  now: () => clock.now(),
+  storage: { folder: opened.folder, room, keeper, isOurs: () => lock.isOurs() },
+};
+const watchdog = watchOver();
 const app = createApp({
   services,
   pages,
@@ -70,10 +104,14 @@ let closing = false;
 async function close(): Promise<void> {
   if (closing) return;
   closing = true;
+  // Whatever hangs: it ends. What was acknowledged is stored.
+  setTimeout(() => process.exit(0), END_MS).unref();
+  watchdog.ending();
   server.close();
   server.closeAllConnections();
   bench.close();
   await simulations.close();
+  await keeper.close();
   await db.close();
   process.exit(0);
 }
@@ -87,9 +125,11 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 server.listen(port, host, () => {
   // The first page comes first; the simulators warm up behind it.
   setTimeout(() => simulations.warm(), 1000).unref();
+  keeper.start();
   const address = server.address();
   const at = typeof address === 'object' && address ? address.port : port;
   const shown = host.includes(':') ? `[${host}]` : host;
+  lock.tell(`http://${host === '0.0.0.0' || host === '::' ? '127.0.0.1' : shown}:${at}`);
   process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: http://${shown}:${at}\n`);
   if (!existsSync(join(pages, 'index.html')))
     process.stdout.write('The pages are not built: only the API answers.\n');

@@ -1,4 +1,11 @@
-import { canMeasure, fittingOn, sameSocket, type Kit, type RobotBuild, type SensorNeed } from '../sensing/index.ts';
+import {
+  canMeasure,
+  fittingOn,
+  sameSocket,
+  type Kit,
+  type RobotBuild,
+  type SensorNeed,
+} from '../sensing/index.ts';
 import { needsOfLesson } from './fit.ts';
 import type { Lesson } from './lesson.ts';
 

@@ -24,6 +24,17 @@ export function migrations(folder = migrationsFolder): Migration[] {
     }));
 }
 
+/** The form that a database has: the number of its newest migration; 0 for none. */
+export async function formOf(db: Database): Promise<number> {
+  const [has] = await db.query<{ there: boolean }>(`select to_regclass('migrations') is not null as there`);
+  if (!has?.there) return 0;
+  const [row] = await db.query<{ number: number | null }>('select max(number) as number from migrations');
+  return row?.number ?? 0;
+}
+
+/** The number of the newest form that this program knows. */
+export const newestMigration = (): number => Math.max(...migrations().map(({ number }) => number));
+
 /** Brings the database up to the newest migration; each runs once, in one transaction of its own. */
 export async function migrate(db: Database, steps = migrations()): Promise<void> {
   await db.exec('create table if not exists migrations (number integer primary key, name text not null)');

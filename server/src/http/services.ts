@@ -1,7 +1,18 @@
 import type { Database } from '../db/database.ts';
 import type { Bench } from '../devices/bench.ts';
 import type { Simulations } from '../jobs/simulations.ts';
+import type { BackupKeeper } from '../backup/keeper.ts';
+import type { Room } from '../db/room.ts';
 import type { ChangeFeed } from './events.ts';
+
+/** The data folder as routes know it. */
+export interface Storage {
+  folder: string;
+  room: Room;
+  keeper: BackupKeeper;
+  /** Whether the folder is still held by this process. */
+  isOurs: () => boolean;
+}
 
 /** What routes work with; made once at the start and handed in. */
 export interface Services {
@@ -9,6 +20,8 @@ export interface Services {
   bench: Bench;
   simulations: Simulations;
   changes: ChangeFeed;
+  /** Where everything is kept; without it, as in most tests, nothing is asked about room and backups. */
+  storage?: Storage;
   /** The clock, so that tests can hold it. */
   now: () => Date;
 }

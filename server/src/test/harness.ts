@@ -54,7 +54,7 @@ export async function demoApp(clock = { now: NOW }) {
     await simulations.close();
     await db.close();
   };
-  return { app, db, bench, told, logged, counted, api: request(app), close };
+  return { app, services, db, bench, told, logged, counted, api: request(app), close };
 }
 
 export type DemoApp = Awaited<ReturnType<typeof demoApp>>;

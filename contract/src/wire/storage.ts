@@ -1,0 +1,44 @@
+import Joi from 'joi';
+import { count, moment } from '../basics.ts';
+import { maybe, text } from './shared.ts';
+
+export interface StoredBackup {
+  name: string;
+  at: number;
+  bytes: number;
+}
+/** Where everything is kept, whether there is room, and what backups there are. */
+export interface Storage {
+  now: number;
+  folder: string;
+  /** Free space there, MB; null where the system does not tell. */
+  freeMb: number | null;
+  /** Why nothing can be written now; null where it can. */
+  refusal: string | null;
+  /** Where backups go. */
+  backupFolder: string;
+  /** Newest first. */
+  backups: StoredBackup[];
+}
+
+export interface StorageRoutes {
+  'GET /storage': { reply: Storage };
+  'POST /backups': { reply: StoredBackup };
+}
+
+const backup = Joi.object<StoredBackup>({
+  name: text.required(),
+  at: moment.required(),
+  bytes: count.required(),
+});
+export const storageReplies = {
+  'GET /storage': Joi.object<Storage>({
+    now: moment.required(),
+    folder: text.required(),
+    freeMb: maybe(count),
+    refusal: maybe(text),
+    backupFolder: text.required(),
+    backups: Joi.array().items(backup).required(),
+  }),
+  'POST /backups': backup,
+};

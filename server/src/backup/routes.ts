@@ -1,0 +1,56 @@
+import { createReadStream, existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { Router, type RequestHandler } from 'express';
+import { notFound, Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
+import type { Services } from '../http/services.ts';
+import { isBackupName } from './keeper.ts';
+
+/** Nothing that changes anything is begun where there is no room for it, or where the folder is another’s by now. */
+export function mayWrite({ storage }: Services): RequestHandler {
+  return (req, _res, next) => {
+    if (!storage || req.method === 'GET' || req.method === 'HEAD') return next();
+    if (!storage.isOurs())
+      throw new Problem(
+        503,
+        'Folder taken',
+        'Nothing was saved: another Vigilum has taken over the data folder. Stop one of the two.',
+      );
+    const refusal = storage.room.refusal();
+    if (refusal) throw new Problem(507, 'Disk full', refusal);
+    next();
+  };
+}
+
+/** Where the data is, and its backups: listed, made now, saved on the machine of whoever asks. */
+export function storageRoutes(services: Services): Router {
+  const { storage, now } = services;
+  const router = Router();
+  if (!storage) return router;
+  const { keeper, room, folder } = storage;
+  router.use(
+    contractRouter(services, (serve) => {
+      serve('GET /storage', () => {
+        const free = room.freeMb();
+        return {
+          now: now().getTime(),
+          folder,
+          freeMb: Number.isFinite(free) ? free : null,
+          refusal: room.refusal(),
+          backupFolder: keeper.dir,
+          backups: keeper.list(),
+        };
+      });
+      serve('POST /backups', () => keeper.save(), { long: true });
+    }),
+  );
+  router.get('/backups/:name', (req, res, next) => {
+    const { name } = req.params;
+    const file = join(keeper.dir, name);
+    if (!isBackupName(name) || !existsSync(file)) throw notFound('such backup');
+    res.setHeader('content-type', 'application/gzip');
+    res.setHeader('content-disposition', `attachment; filename="${name}"`);
+    createReadStream(file).on('error', next).pipe(res);
+  });
+  return router;
+}
