@@ -8,6 +8,7 @@ const pages = [
   '/',
   '/start',
   '/first-day',
+  '/data',
   '/hours/1/teams/1',
   '/teams/1/lessons/bump-and-turn/floor',
   '/hours/2',

@@ -6,6 +6,17 @@ const trimmed = () => Joi.string().prefs({ convert: true }).trim();
 
 /** One line or more of a person's words, not empty. `longest` in characters. */
 export const words = (longest: number) => trimmed().min(1).max(longest);
+/** Characters that are not seen, or turn the direction of what stands after them: a name of them is like another, or like none. */
+const UNSEEN =
+  /[\u0000-\u001f\u007f-\u009f\u00ad\u061c\u180e\u200b\u200e\u200f\u2028-\u202e\u2060-\u2064\u2066-\u206f\ufeff\ufff9-\ufffb]/u;
+const SEEN = /[\p{L}\p{N}\p{P}\p{S}]/u;
+/** A name that people tell apart by looking: one line, with something to be seen and nothing that is not. */
+export const nameWords = (longest: number) =>
+  words(longest).custom((value: string, helpers) =>
+    UNSEEN.test(value) || !SEEN.test(value)
+      ? helpers.message({ custom: '{{#label}} must be a name that can be seen, in one line' })
+      : value,
+  );
 /** The same where nothing need be said. */
 export const wordsOrNone = (longest: number) => trimmed().max(longest).allow('');
 /** Text that is kept to the last blank: scripts, notes. */

@@ -38,6 +38,8 @@ export interface AppOptions {
   /** Host names this server answers to, beside the loopback ones. */
   hosts?: string[];
   log: (error: unknown) => void;
+  /** Requests that one machine may make in a minute. */
+  perMinute?: number;
 }
 
 const LOOPBACK = ['localhost'];
@@ -63,7 +65,7 @@ function ownPagesOnly(hosts: readonly string[]): RequestHandler {
   };
 }
 
-export function createApp({ services, pages, hosts = [], log }: AppOptions): Express {
+export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -96,8 +98,13 @@ export function createApp({ services, pages, hosts = [], log }: AppOptions): Exp
   );
   app.use(
     '/api',
-    rateLimit({ windowMs: 60_000, limit: 3000, standardHeaders: 'draft-8', legacyHeaders: false }),
+    rateLimit({ windowMs: 60_000, limit: perMinute, standardHeaders: 'draft-8', legacyHeaders: false }),
   );
+  app.use((req, _res, next) => {
+    // No name holds it, and no database takes it.
+    if (/%00/.test(req.url)) throw new Problem(404, 'Not found', 'There is nothing at this address.');
+    next();
+  });
   app.use('/api', (req, res, next) => {
     res.setHeader('cache-control', 'no-store');
     if (['POST', 'PUT', 'PATCH'].includes(req.method) && !req.is('application/json')) {

@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { pino } from 'pino';
+import { addressesOf } from './addresses.ts';
 import { BackupKeeper } from './backup/keeper.ts';
 import { newestRecorded, steadyClock } from './db/clock.ts';
 import { backupsIn, openDataFolder } from './db/dataFolder.ts';
@@ -82,6 +83,12 @@ process.off('unhandledRejection', failedToStart);
 
 const bench = new Bench();
 const simulations = startSimulations();
+const addresses = addressesOf(host, process.env.ALLOWED_HOSTS);
+/** The port it listens on: its own choice where PORT is 0. */
+const portOf = (): number => {
+  const address = server.address();
+  return typeof address === 'object' && address ? address.port : port;
+};
 const room = roomIn(opened.folder, Number(process.env.FREE_MB ?? FREE_MB));
 const services = {
   db,
@@ -89,14 +96,21 @@ const services = {
   simulations,
   changes: new ChangeFeed(),
   now: () => clock.now(),
-  storage: { folder: opened.folder, room, keeper, isOurs: () => lock.isOurs() },
+  storage: {
+    folder: opened.folder,
+    room,
+    keeper,
+    addresses: () => (addresses.open ? addresses.urls(portOf()).slice(0, -1) : []),
+    isOurs: () => lock.isOurs(),
+  },
 };
 const watchdog = watchOver();
 const app = createApp({
   services,
   pages,
-  hosts: host === '0.0.0.0' ? [] : [host],
+  hosts: [...addresses.names, ...(addresses.open ? [] : [host])],
   log: (error) => log.error(error),
+  ...(process.env.REQUESTS_PER_MINUTE ? { perMinute: Number(process.env.REQUESTS_PER_MINUTE) } : {}),
 });
 const server = createServer(app);
 
@@ -126,11 +140,11 @@ server.listen(port, host, () => {
   // The first page comes first; the simulators warm up behind it.
   setTimeout(() => simulations.warm(), 1000).unref();
   keeper.start();
-  const address = server.address();
-  const at = typeof address === 'object' && address ? address.port : port;
-  const shown = host.includes(':') ? `[${host}]` : host;
-  lock.tell(`http://${host === '0.0.0.0' || host === '::' ? '127.0.0.1' : shown}:${at}`);
-  process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: http://${shown}:${at}\n`);
+  const at = portOf();
+  const urls = addresses.urls(at);
+  lock.tell(addresses.own(at));
+  process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: ${urls[0]}\n`);
+  for (const url of urls.slice(1)) process.stdout.write(`  also: ${url}\n`);
   if (!existsSync(join(pages, 'index.html')))
     process.stdout.write('The pages are not built: only the API answers.\n');
 });

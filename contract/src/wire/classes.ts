@@ -136,7 +136,7 @@ export interface ClassRoutes {
 
 export const classRequests = {
   'POST /periods': Joi.object<NewPeriod>({
-    classId: whole(1, 2 ** 31).required(),
+    classId: whole(1, 2 ** 31 - 1).required(),
     lesson: words(60).required(),
     minutes: whole(5, 480).required(),
     anew: Joi.boolean(),
@@ -148,7 +148,7 @@ export const classRequests = {
     startsAt: moment,
   }).min(1),
   'POST /teams/:id/lessons/:slug/carried': Joi.object<{ set: number; values: Reading[] }>({
-    set: whole(1, 2 ** 31).required(),
+    set: whole(1, 2 ** 31 - 1).required(),
     values: samples(50).required(),
   }),
 };

@@ -93,13 +93,13 @@ const note = wordsOrNone(120);
 export const lessonRequests = {
   'POST /lessons': Joi.object<{ lesson: Lesson }>({ lesson: lessonSchema.required() }),
   'PATCH /lessons/:slug': Joi.object<LessonChange>({
-    revision: whole(1, 2 ** 31).required(),
+    revision: whole(1, 2 ** 31 - 1).required(),
     expectations: expectationsSchema,
     conditions: conditionsSchema,
     proof: proofSchema,
   }).min(2),
   'PUT /lessons/:slug/draft': Joi.object<{ revision: number; lesson: Lesson; note?: string }>({
-    revision: whole(1, 2 ** 31).required(),
+    revision: whole(1, 2 ** 31 - 1).required(),
     lesson: lessonSchema.required(),
     note,
   }),
@@ -111,7 +111,7 @@ export const lessonRequests = {
     text: Joi.string().max(LESSON_FILE_LIMIT).required(),
   }),
   'POST /lessons/:slug/variants': Joi.object<{ classId: number; seed: number; level: number }>({
-    classId: whole(1, 2 ** 31).required(),
+    classId: whole(1, 2 ** 31 - 1).required(),
     seed: seedNumber.required(),
     level: whole(0, 3).required(),
   }),

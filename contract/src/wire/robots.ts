@@ -19,6 +19,7 @@ import {
   count,
   samples,
   moment,
+  nameWords,
   oneOf,
   slug,
   socketName,
@@ -209,7 +210,7 @@ export interface RobotRoutes {
 const mm = within(-20_000, 20_000).required();
 const reading = within(-100_000, 100_000).allow(null);
 const level = within(-100_000, 100_000);
-const whose = Joi.object<Whose>({ team: whole(1, 2 ** 31).required(), lesson: slug(60).required() });
+const whose = Joi.object<Whose>({ team: whole(1, 2 ** 31 - 1).required(), lesson: slug(60).required() });
 const setFields = {
   socket: socketName.required(),
   kind: kindOfSensor.required(),
@@ -221,14 +222,14 @@ const setFields = {
 const robotCount = whole(1, 40);
 export const robotRequests = {
   'POST /robots': Joi.object<NewRobot>({
-    name: words(80).required(),
+    name: nameWords(80).required(),
     kit: Joi.string().max(40).required(),
     standIn: Joi.boolean().required(),
     cupboard: cupboardName,
     count: robotCount,
   }),
   'PATCH /robots/:id': Joi.object<RobotChange>({
-    name: words(80),
+    name: nameWords(80),
     build: buildSchema,
     cupboard: cupboardName,
     archived: Joi.boolean(),
@@ -309,7 +310,7 @@ export const robotRequests = {
     leave: level.when('method', { is: 'two levels', then: Joi.required(), otherwise: Joi.forbidden() }),
     reason: wordsOrNone(200),
     setIds: Joi.array()
-      .items(whole(1, 2 ** 31))
+      .items(whole(1, 2 ** 31 - 1))
       .length(2)
       .unique()
       .when('method', { is: 'stop gap', then: Joi.forbidden(), otherwise: Joi.required() }),

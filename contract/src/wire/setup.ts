@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { LONGEST_TEAM, MOST_TEAMS } from '@vigilum/core/formats';
-import { count, oneOf, whole, words, wordsOrNone } from '../basics.ts';
+import { count, nameWords, oneOf, whole, words, wordsOrNone } from '../basics.ts';
 import { id, named, text } from './shared.ts';
 
 /** What is there already: what the first day begins with, and how far it is. */
@@ -72,10 +72,12 @@ export interface SetupRoutes {
   'PUT /teams/:id/robot': { body: { robot: number }; reply: { before: number; exchanged: boolean } };
 }
 
-const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
-const schoolName = words(120);
-const className = words(80);
-const teamName = words(LONGEST_TEAM);
+// Whatever else is wrong with them: what is no text is like no other.
+const sameName = (a: unknown, b: unknown) =>
+  typeof a === 'string' && typeof b === 'string' && a.trim().toLowerCase() === b.trim().toLowerCase();
+const schoolName = nameWords(120);
+const className = nameWords(80);
+const teamName = nameWords(LONGEST_TEAM);
 const teamList = Joi.array().items(teamName).min(1).max(MOST_TEAMS).unique(sameName).required();
 export const cupboardName = wordsOrNone(60);
 const robotsFor = Joi.object<RobotsFor>({
@@ -102,8 +104,8 @@ export const setupRequests = {
     robots: robotsFor,
   }),
   'PATCH /teams/:id': Joi.object<{ name: string }>({ name: teamName.required() }),
-  'POST /teams/:id/moves': Joi.object<{ class: number }>({ class: whole(1, 2 ** 31).required() }),
-  'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31).required() }),
+  'POST /teams/:id/moves': Joi.object<{ class: number }>({ class: whole(1, 2 ** 31 - 1).required() }),
+  'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31 - 1).required() }),
 };
 
 const entryFields = { school: text.required(), teams: count.required(), archived: Joi.boolean().required() };

@@ -19,6 +19,8 @@ export interface Storage {
   backupFolder: string;
   /** Newest first. */
   backups: StoredBackup[];
+  /** Addresses at which other machines reach the server; none where it answers this machine alone. */
+  addresses: string[];
 }
 
 export interface StorageRoutes {
@@ -39,6 +41,7 @@ export const storageReplies = {
     refusal: maybe(text),
     backupFolder: text.required(),
     backups: Joi.array().items(backup).required(),
+    addresses: Joi.array().items(text).required(),
   }),
   'POST /backups': backup,
 };

@@ -126,7 +126,7 @@ export interface TeamRoutes {
 
 /** The step of the lesson that something was done in. */
 const stepId = words(40);
-const version = whole(1, 2 ** 31);
+const version = whole(1, 2 ** 31 - 1);
 const update = Joi.object<ScriptUpdate>({
   client: Joi.string().min(1).max(64).required(),
   changes: Joi.array()

@@ -72,7 +72,7 @@ export interface ThingRoutes {
   'GET /kept-versions': { query: { of: KeptKind; key: string }; reply: { versions: KeptVersion[] } };
 }
 
-const save = { revision: whole(1, 2 ** 31).required(), note: wordsOrNone(120) };
+const save = { revision: whole(1, 2 ** 31 - 1).required(), note: wordsOrNone(120) };
 const numbers = Joi.object<Record<string, number>>().pattern(Joi.string().max(40), Joi.number()).max(20);
 const courseValue = {
   course: courseSchema.required(),

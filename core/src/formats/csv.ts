@@ -28,6 +28,17 @@ const faultWords: Record<string, string> = {
   InvalidQuotes: 'Text follows a closing quotation mark.',
 };
 
+/** Lines that a CSV file can have. */
+export const CSV_LINES = 500_000;
+
+/** Whether a text has more than so many lines. */
+function lineBeyond(text: string, most: number): boolean {
+  if (text.length <= most) return false;
+  let lines = 1;
+  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) if (++lines > most) return true;
+  return false;
+}
+
 /**
  * Goes through CSV text (RFC 4180; a byte order mark is dropped, empty lines are left out) and hands over one
  * record at a time, so that a large file needs no second copy of itself. Nothing is mended in silence.
@@ -39,6 +50,11 @@ export function scanCsv(
   fault: (fault: CsvFault) => void,
 ): Delimiter {
   const { delimiter, text } = sniff(raw);
+  const tooLong = lineBeyond(text, CSV_LINES);
+  if (tooLong) {
+    fault({ line: CSV_LINES + 1, says: 'The file has more than half a million lines. Split it.' });
+    return delimiter;
+  }
   let line = 1;
   Papa.parse<string[]>(text, {
     delimiter,

@@ -19,7 +19,8 @@ const manyLines = (text: string): string =>
   text.replaceAll(/\\([\\rn])/g, (_, sign: string) => (sign === 'n' ? '\n' : sign === 'r' ? '\r' : '\\'));
 
 function fenced(info: string, text: string): string {
-  const longest = Math.max(2, ...[...text.matchAll(/`+/g)].map(([run]) => run.length));
+  let longest = 2;
+  for (const [run] of text.matchAll(/`+/g)) longest = Math.max(longest, run.length);
   const fence = '`'.repeat(longest + 1);
   return `${fence}${info}\n${text}\n${fence}\n`;
 }

@@ -84,6 +84,9 @@ export function writeLine({ code, comment }: Pick<LaidLine, 'code' | 'comment'>,
   return text === '' ? '' : ' '.repeat(INDENT * Math.max(0, depth)) + text;
 }
 
+/** Blocks within blocks beyond this are not moved in further: the text would grow without end. */
+const DEEPEST = 40;
+
 /**
  * Lays out a script: two spaces for each block, single spaces between words, key words in lower case, at most one
  * empty line in a row. Meaning and comments stay; lines that are not understood keep their words.
@@ -98,7 +101,7 @@ export function formatScript(text: string): string {
       const laid = layLine(line, i + 1);
       const { before, after } = depthSteps(laid);
       depth = Math.max(0, depth + before);
-      const written = writeLine(laid, depth);
+      const written = writeLine(laid, Math.min(depth, DEEPEST));
       if (written !== '' || (lines.length > 0 && lines.at(-1) !== '')) lines.push(written);
       depth += after;
     });

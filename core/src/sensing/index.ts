@@ -3,6 +3,7 @@ export * from './kitFaults.ts';
 export * from './usualModes.ts';
 export * from './usualBuild.ts';
 export * from './kitLike.ts';
+export * from './soundReadings.ts';
 export * from './fit.ts';
 export * from './preflight.ts';
 export * from './sampleSet.ts';

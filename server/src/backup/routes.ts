@@ -27,7 +27,7 @@ export function storageRoutes(services: Services): Router {
   const { storage, now } = services;
   const router = Router();
   if (!storage) return router;
-  const { keeper, room, folder } = storage;
+  const { keeper, room, folder, addresses } = storage;
   router.use(
     contractRouter(services, (serve) => {
       serve('GET /storage', () => {
@@ -39,6 +39,7 @@ export function storageRoutes(services: Services): Router {
           refusal: room.refusal(),
           backupFolder: keeper.dir,
           backups: keeper.list(),
+          addresses: addresses(),
         };
       });
       serve('POST /backups', () => keeper.save(), { long: true });

@@ -27,14 +27,16 @@ import { firstHour } from './works.ts';
 export interface LessonRow {
   id: number;
   lesson: Lesson;
+  /** Taken off the list; what was done in it stays. */
+  removed?: boolean;
 }
 
 export async function lessonBySlug(db: Queries, slug: string): Promise<LessonRow | null> {
-  const [row] = await db.query<{ id: number; definition: Lesson }>(
-    'select id, definition from lessons where slug = $1',
+  const [row] = await db.query<{ id: number; definition: Lesson; removed: boolean }>(
+    'select id, definition, removed_at is not null as removed from lessons where slug = $1',
     [slug],
   );
-  return row ? { id: row.id, lesson: row.definition } : null;
+  return row ? { id: row.id, lesson: row.definition, removed: row.removed } : null;
 }
 
 /** Every surface that some step of a lesson reads, and the edge between them. */

@@ -132,7 +132,7 @@ export function setupRoutes(services: Services): Router {
 
     serve('POST /periods', async ({ body }) => {
       const lesson = await lessonBySlug(db, body.lesson);
-      if (!lesson) throw notFound('such lesson');
+      if (!lesson || lesson.removed) throw notFound('such lesson');
       const [klass] = await db.query('select 1 from classes where id = $1 and removed_at is null', [
         body.classId,
       ]);

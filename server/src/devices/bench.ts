@@ -78,17 +78,17 @@ export class Bench {
       heard.delete(listener);
       if (!robot || robot.process.exitCode !== null) return;
       for (const socket of sockets) this.stream(robot, socket, -1);
-      if (heard.size === 0) {
-        robot.idle = setTimeout(() => this.unplug(robotId, robot), IDLE_MS);
-        robot.idle.unref();
-      }
+      if (heard.size === 0) this.endLater(robotId, robot);
     };
   }
 
   /** Does with a stand-in what a hand would do; resolves with its answer. */
   async hand(robotId: number, config: StandInConfig, hand: Hand): Promise<FromRobot> {
-    const answer = await this.ask(this.plug(robotId, config), { is: 'hand', hand });
+    const robot = this.plug(robotId, config);
+    const answer = await this.ask(robot, { is: 'hand', hand });
     if (answer.is === 'ok') this.remember(robotId, hand);
+    // A hand alone keeps no robot running.
+    if (!this.listeners.get(robotId)?.size) this.endLater(robotId, robot);
     return answer;
   }
 
@@ -166,6 +166,13 @@ export class Bench {
     });
     for (const hand of this.left.get(robotId)?.values() ?? []) this.send(robot, { is: 'hand', hand });
     return robot;
+  }
+
+  /** Ends a robot that nobody listens to, unless somebody does in time. */
+  private endLater(robotId: number, robot: Plugged): void {
+    if (robot.idle) clearTimeout(robot.idle);
+    robot.idle = setTimeout(() => this.unplug(robotId, robot), IDLE_MS);
+    robot.idle.unref();
   }
 
   private unplug(robotId: number, robot: Plugged): void {

@@ -1,12 +1,37 @@
 import type { RequestHandler, Response } from 'express';
 import type { Change, ChangeOf } from '@vigilum/contract/types';
+import { Problem } from './problems.ts';
 import { scopeNow } from './scope.ts';
 
 /** A stream says this often that it is alive, ms. */
 const AWAKE_MS = 8000;
 
+/** Streams that one machine may have open, and all together. A page has two at most. */
+export const MOST_STREAMS = { ofOne: 120, inAll: 600 };
+const streams = new Map<string, number>();
+
+/** Counts a stream of a machine, or refuses it with a sentence. */
+function counted(res: Response): void {
+  const who = res.req.socket.remoteAddress ?? '';
+  const own = streams.get(who) ?? 0;
+  const all = [...streams.values()].reduce((sum, n) => sum + n, 0);
+  if (own >= MOST_STREAMS.ofOne || all >= MOST_STREAMS.inAll)
+    throw new Problem(
+      503,
+      'Too many pages',
+      'Too many pages are open on this machine or on the server. Close some, then reload this one.',
+    );
+  streams.set(who, own + 1);
+  res.on('close', () => {
+    const left = (streams.get(who) ?? 1) - 1;
+    if (left > 0) streams.set(who, left);
+    else streams.delete(who);
+  });
+}
+
 /** Opens a server-sent event stream on a response and keeps it awake. Returns a writer of events. */
 export function openStream(res: Response): (event: string, data: unknown, id?: number) => void {
+  counted(res);
   res.writeHead(200, {
     'content-type': 'text/event-stream; charset=utf-8',
     'cache-control': 'no-store, no-transform',

@@ -10,6 +10,8 @@ export interface Storage {
   folder: string;
   room: Room;
   keeper: BackupKeeper;
+  /** Addresses at which other machines reach the server. */
+  addresses: () => string[];
   /** Whether the folder is still held by this process. */
   isOurs: () => boolean;
 }

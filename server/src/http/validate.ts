@@ -1,16 +1,39 @@
 import type Joi from 'joi';
 import { Problem } from './problems.ts';
 
+/** Nothing that is sent is nested deeper than this: what is, is no lesson and no kit. */
+const DEEPEST = 64;
+
+const badText = (says: string) => new Problem(422, 'Check these fields', `Nothing was saved: ${says}.`);
+
+/** Refuses what no schema should have to read: nested without end, or texts that no database can hold. */
+export function guard(input: unknown): void {
+  const open: [value: unknown, depth: number][] = [[input, 0]];
+  while (open.length > 0) {
+    const [value, depth] = open.pop()!;
+    if (typeof value === 'string') sound(value);
+    if (typeof value !== 'object' || value === null) continue;
+    if (depth >= DEEPEST) throw badText('it is nested too deep');
+    if (Array.isArray(value)) {
+      for (const one of value as unknown[])
+        if (typeof one === 'object' || typeof one === 'string') open.push([one, depth + 1]);
+    } else
+      for (const [key, one] of Object.entries(value)) {
+        sound(key);
+        open.push([one, depth + 1]);
+      }
+  }
+}
+
+function sound(text: string): void {
+  // PostgreSQL cannot hold the NUL character, nor half of a character of two, in any text.
+  if (text.includes('\0') || /\p{Cs}/u.test(text))
+    throw badText('a text holds a character that cannot be stored');
+}
+
 /** Checks a body, query or path against a schema, or throws a 422 with every field that is wrong. */
 export function validate<T>(schema: Joi.Schema<T>, input: unknown): T {
-  // PostgreSQL cannot hold the NUL character in any text.
-  if (JSON.stringify(input ?? {}).includes('\\u0000')) {
-    throw new Problem(
-      422,
-      'Check these fields',
-      'Nothing was saved: a text holds a character that cannot be stored.',
-    );
-  }
+  guard(input);
   const checked = schema.validate(input ?? {}, {
     abortEarly: false,
     convert: false,

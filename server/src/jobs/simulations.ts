@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import type { Proof } from '@vigilum/core/expect';
+import { Problem } from '../http/problems.ts';
 import { bundled } from '../program.ts';
 import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
 
@@ -23,6 +24,7 @@ function lane(threads: number): { pool: () => Piscina; close: () => Promise<void
         minThreads: 1,
         maxThreads: threads,
         idleTimeout: Infinity,
+        maxQueue: MOST_WAITING,
       });
       return started;
     },
@@ -30,13 +32,42 @@ function lane(threads: number): { pool: () => Piscina; close: () => Promise<void
   };
 }
 
+/** A single run takes less than this on the slowest machine, and a proof of 500 runs less than that, ms. */
+const TRY_MS = 60_000;
+const PROOF_MS = 300_000;
+/** Jobs that may wait in one lane. */
+const MOST_WAITING = 300;
+
+/** Runs a job for so long at most; its worker is replaced when it is ended. */
+async function within<T>(ms: number, run: (signal: AbortSignal) => Promise<T>): Promise<T> {
+  try {
+    return await run(AbortSignal.timeout(ms));
+  } catch (error) {
+    const { name, message } = error as Error;
+    if (name === 'AbortError' || name === 'TimeoutError')
+      throw new Problem(
+        422,
+        'Takes too long',
+        `Nothing was saved: this was not done within ${ms / 1000} s and was ended. Shorten the time limit of the lesson, or its runs.`,
+      );
+    if (/queue is at limit/i.test(message))
+      throw new Problem(503, 'Busy', 'Nothing was saved: too many runs wait already. Try again in a minute.');
+    throw error;
+  }
+}
+
 /** Up to `threads` workers for proofs, and one of its own for single runs: somebody waits for a try, and never behind a class. */
 export function startSimulations(threads = 2): Simulations {
   const tries = lane(1);
   const proofs = lane(threads);
   return {
-    rehearse: (job) => tries.pool().run(job, { name: 'rehearseJob' }),
-    prove: (job) => proofs.pool().run(job, { name: 'proveJob' }),
+    rehearse: (job) =>
+      within(
+        TRY_MS,
+        (signal) => tries.pool().run(job, { name: 'rehearseJob', signal }) as Promise<RehearseResult>,
+      ),
+    prove: (job) =>
+      within(PROOF_MS, (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>),
     warm: () => void tries.pool(),
     close: async () => {
       await Promise.all([tries.close(), proofs.close()]);

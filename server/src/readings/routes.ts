@@ -2,6 +2,7 @@ import { json, type Router } from 'express';
 import type { NewSet } from '@vigilum/contract/types';
 import { MOST_IMPORTED } from '@vigilum/contract/limits';
 import type { StoredSet } from '@vigilum/core/classroom';
+import { readingsFault, type Sample, type SensorKind } from '@vigilum/core/sensing';
 import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { workOfRobot } from '../classes/works.ts';
 import { one, type Queries } from '../db/database.ts';
@@ -9,6 +10,7 @@ import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { robotRow } from '../robots/store.ts';
 import {
   addQuickLooks,
   flat,
@@ -30,6 +32,22 @@ const nothingRead = (what: string) =>
     'No reading',
     `Nothing was saved: ${what} holds no reading. Check the plug, then read again.`,
   );
+
+/** Refuses readings that this robot cannot have given. */
+async function mustBeSound(
+  db: Queries,
+  robot: number,
+  all: readonly { socket: string; kind?: SensorKind; values: readonly Sample[] }[],
+): Promise<void> {
+  const { kit, build } = await robotRow(db, robot);
+  for (const { socket, kind = null, values } of all) {
+    const fault = readingsFault(kit, build, { socket, kind, values });
+    if (fault)
+      throw new Problem(422, 'Check the readings', `Nothing was saved: ${fault}.`, [
+        { field: 'values', says: fault },
+      ]);
+  }
+}
 
 /** Sets of readings, sweeps and quick looks of a robot: taken, imported, removed, restored. */
 export function readingRoutes(services: Services): Router {
@@ -95,6 +113,7 @@ export function readingRoutes(services: Services): Router {
       const { robot, teams } = await robotAndTeams(db, params.id);
       const at = now();
       const { whose, ...read } = body;
+      await mustBeSound(db, robot, [read]);
       const byRuler = read.truth !== undefined && read.truth !== null;
       const work = await workOfRobot(db, robot, at, { whose, byRuler });
       const set = await insertSet(db, { robot, work }, read, at);
@@ -113,6 +132,7 @@ export function readingRoutes(services: Services): Router {
             'Too many readings',
             `Nothing was saved: ${total} readings are more than ${MOST_IMPORTED}. Split the file.`,
           );
+        await mustBeSound(db, robot, sets);
         const at = now();
         const work = await workOfRobot(db, robot, at, { whose });
         // All or nothing: a fault in one set leaves none.
@@ -132,6 +152,7 @@ export function readingRoutes(services: Services): Router {
       if (body.values.length < 10)
         throw new Problem(422, 'Too short', 'Nothing was saved: a recording needs at least ten looks.');
       if (body.values.every((value) => value === null)) throw nothingRead('the recording');
+      await mustBeSound(db, robot, [body]);
       const at = now();
       const work = await workOfRobot(db, robot, at, { whose: body.whose });
       const row = await one<RecordingRow>(
@@ -155,6 +176,7 @@ export function readingRoutes(services: Services): Router {
 
     serve('POST /robots/:id/quick-looks', async ({ params, body }) => {
       const { robot, teams } = await robotAndTeams(db, params.id);
+      await mustBeSound(db, robot, [body]);
       const at = now();
       const work = await workOfRobot(db, robot, at, { whose: body.whose });
       const made = await addQuickLooks(db, robot, work, body, at);

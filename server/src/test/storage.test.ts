@@ -210,7 +210,7 @@ describe('room and time', () => {
     const app = await demoApp();
     let mb = 500;
     const room = roomIn('anywhere', 64, () => mb * 2 ** 20);
-    const storage = { folder, room, keeper: keeperIn(app.db), isOurs: () => ours };
+    const storage = { folder, room, keeper: keeperIn(app.db), addresses: () => [], isOurs: () => ours };
     let ours = true;
     const served = request(
       createApp({ services: { ...app.services, storage }, log: (error) => app.logged.push(error) }),

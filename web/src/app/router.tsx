@@ -59,6 +59,7 @@ export const router = createBrowserRouter([
       { path: '/hours/:hour/teams/:team', lazy: stage(() => import('../class/TeamRecordPage.tsx')) },
       { path: '/classes/:id', lazy: stage(() => import('../classes/ClassPage.tsx')) },
       { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
+      { path: '/data', lazy: stage(() => import('../start/StoragePage.tsx')) },
       { path: '/first-day', lazy: stage(() => import('../firstDay/FirstDayPage.tsx')) },
       { path: '/start', lazy: stage(() => import('../start/StartPage.tsx')) },
       { path: '/lessons', lazy: stage(() => import('../lessons/LessonsPage.tsx')) },

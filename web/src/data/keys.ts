@@ -13,6 +13,7 @@ export const keys = {
   teamGoes: (team: Id) => ['team', String(team), 'goes'] as const,
   periodThresholds: (period: Id) => ['period', String(period), 'thresholds'] as const,
   periodNotes: (period: Id) => ['period', String(period), 'notes'] as const,
+  storage: ['storage'] as const,
   school: ['classes', 'school'] as const,
   classes: ['classes'] as const,
   classDetail: (klass: Id) => ['classes', String(klass)] as const,

@@ -31,6 +31,15 @@ export const useClassHours = (id: string) =>
 
 export const useSchool = () => useQuery({ queryKey: keys.school, queryFn: () => api('GET /school') });
 
+/** Free space is asked for now and then: nobody tells of it. */
+export const useStorage = () =>
+  useQuery({
+    queryKey: keys.storage,
+    queryFn: () => api('GET /storage'),
+    staleTime: 0,
+    refetchInterval: 120_000,
+  });
+
 export const useClasses = () => useQuery({ queryKey: keys.classes, queryFn: () => api('GET /classes') });
 
 export const useClass = (id: string) =>

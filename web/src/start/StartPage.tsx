@@ -1,4 +1,4 @@
-import { CalendarPlus, ListChecks, Play } from 'lucide-react';
+import { CalendarPlus, DatabaseBackup, ListChecks, Play } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Lesson } from '@vigilum/core/lesson';
@@ -169,6 +169,9 @@ export default function StartPage() {
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <div className="flex flex-wrap items-center gap-2">
         <h1 className="mr-auto text-title font-bold">Start a lesson hour</h1>
+        <Link to="/data" className="btn btn-plain">
+          <DatabaseBackup size={18} aria-hidden="true" /> Data and backups
+        </Link>
         <Link to="/first-day" className="btn btn-plain">
           <ListChecks size={18} aria-hidden="true" /> Set up step by step
         </Link>

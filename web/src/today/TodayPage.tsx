@@ -1,11 +1,14 @@
 import { Link } from 'react-router';
-import { useToday } from '../data/queries.ts';
+import { useStorage, useToday } from '../data/queries.ts';
 import type { Period } from '@vigilum/contract/types';
 import { Board, GoNext } from '../hours/Board.tsx';
 import { HourActions } from '../hours/HourActions.tsx';
 import { HourLists } from '../hours/HourLists.tsx';
 import { TimeLeft } from '../hours/TimeLeft.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
+
+/** A backup that is older than this is told of, ms. */
+const OLD_BACKUP_MS = 7 * 86_400_000;
 
 function PeriodView({ period, skew, alone }: { period: Period; skew: number; alone: boolean }) {
   const Heading = alone ? 'h1' : 'h2';
@@ -36,6 +39,26 @@ function PeriodView({ period, skew, alone }: { period: Period; skew: number; alo
   );
 }
 
+/** What the teacher must know of the server: that nothing can be written, or that the last backup is old. */
+function StorageNotice() {
+  const { data } = useStorage();
+  if (!data) return null;
+  const [newest] = data.backups;
+  const old = newest !== undefined && data.now - newest.at > OLD_BACKUP_MS;
+  if (data.refusal === null && !old) return null;
+  return (
+    <p
+      role={data.refusal ? 'alert' : 'status'}
+      className={`border-l-4 bg-sheet px-4 py-2 font-semibold ${data.refusal ? 'border-l-fault text-fault' : 'border-l-brass text-brass'}`}
+    >
+      {data.refusal ?? 'The last backup is more than a week old.'}{' '}
+      <Link to="/data" className="underline">
+        Data and backups
+      </Link>
+    </p>
+  );
+}
+
 /** The class at a glance: where each team stands, what came out of each stage, who needs help and why. */
 export function TodayPage() {
   const today = useToday();
@@ -46,6 +69,7 @@ export function TodayPage() {
   const others = next.length + past.length > 0;
   return (
     <main className="flex flex-1 flex-col gap-6 px-6 py-3.5 max-sm:px-3">
+      <StorageNotice />
       {periods.length === 1 ? null : (
         <h1 className={periods.length === 0 ? 'sr-only' : 'text-title font-bold'}>Today</h1>
       )}

@@ -16,6 +16,13 @@ const parts: Components = {
 
 const inlineParts: Components = { a: parts.a, p: ({ children }) => <>{children}</> };
 
+/** Quotes and lists within each other beyond this are shown as one: nobody means them, and they would break the page. */
+const DEEPEST = 12;
+const flatter = (text: string): string =>
+  text.replaceAll(/^[ \t]*(?:(?:>|[-*+]|\d{1,9}[.)])[ \t]*){13,}/gm, (marks) =>
+    marks.slice(0, [...marks.matchAll(/>|[-*+]|\d{1,9}[.)]/g)][DEEPEST]!.index),
+  );
+
 /**
  * Text of a lesson, which may be a stranger's: only what Markdown itself knows, no HTML, no scripts, no pictures
  * from elsewhere.
@@ -38,7 +45,7 @@ export const Markdown = memo(function Markdown({
         unwrapDisallowed
         components={inlineParts}
       >
-        {text}
+        {flatter(text)}
       </ReactMarkdown>
     );
   return (
@@ -49,7 +56,7 @@ export const Markdown = memo(function Markdown({
         disallowedElements={['img', 'input']}
         components={parts}
       >
-        {text}
+        {flatter(text)}
       </ReactMarkdown>
     </div>
   );

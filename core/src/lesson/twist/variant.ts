@@ -9,6 +9,9 @@ export const BOUND_PARTS = ['course', 'expectations', 'conditions', 'steps', 'ro
 
 const PLACEHOLDER = /\{([^{}\n]{1,60})\}/g;
 
+/** So many characters may values add to one text: a lesson of nothing but placeholders stays a lesson. */
+const MOST_ADDED = 4000;
+
 /**
  * A text with its parameters put in: `{gap}`, or a formula over them, `{gap + 3}`. What names no parameter stays as
  * it is written.
@@ -17,15 +20,20 @@ export function fillText(text: string, twist: Twist, values: TwistValues): strin
   if (!text.includes('{')) return text;
   const numbers = numbersOf(twist, values);
   const names = namesOf(twist);
-  return text.replace(PLACEHOLDER, (written, inside: string) => {
+  let room = MOST_ADDED;
+  const put = (written: string, told: string): string => {
+    room -= told.length - written.length;
+    return room >= 0 ? told : written;
+  };
+  return text.replace(PLACEHOLDER, (written: string, inside: string) => {
     if (Object.hasOwn(values, inside)) {
       const value = values[inside]!;
-      return typeof value === 'number' ? formatNumber(value, 6) : value;
+      return put(written, typeof value === 'number' ? formatNumber(value, 6) : value);
     }
     const words: string[] = inside.match(/[A-Za-z][A-Za-z0-9_]*/g) ?? [];
     const formula = words.some((word) => names.has(word)) ? readArithmetic(inside, names) : null;
     const number = formula?.ok ? formula.value(numbers) : NaN;
-    return Number.isFinite(number) ? formatNumber(number, 6) : written;
+    return Number.isFinite(number) ? put(written, formatNumber(number, 6)) : written;
   });
 }
 

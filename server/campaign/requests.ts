@@ -1,0 +1,182 @@
+import { join } from 'node:path';
+import type Joi from 'joi';
+import { requests, replies } from '@vigilum/contract/schemas';
+import type { Route } from '@vigilum/contract/types';
+import { dice, inFolder, started, type Outcome } from './bench.ts';
+
+type Described = Joi.Description;
+type Random = (n: number) => number;
+
+/** What no field should ever hold, and somebody will send. */
+const STRANGE: readonly unknown[] = [
+  null,
+  true,
+  '',
+  ' ',
+  'x',
+  0,
+  -1,
+  0.5,
+  2 ** 31 - 1,
+  2 ** 31,
+  2 ** 53,
+  1e308,
+  -1e308,
+  [],
+  {},
+  [[]],
+  ['a', 1, null],
+  '\u0000',
+  '\ud800',
+  '\u202eabc',
+  '\u200b',
+  '💥'.repeat(30),
+  'ab'.repeat(3000),
+  '__proto__',
+  "'; drop table robots; --",
+  '{{7*7}}',
+  '../../etc/passwd',
+  '{w}{w}{w}',
+  '%00',
+  'NaN',
+  '1e999',
+];
+
+const nested = (depth: number): string => `${'{"a":['.repeat(depth)}1${']}'.repeat(depth)}`;
+
+/** A value that a schema describes, and now and then one that it does not. */
+function valueFor(described: Described, random: Random, slip: number, depth = 0): unknown {
+  if (depth > 12) return null;
+  if (random(1000) < slip) return STRANGE[random(STRANGE.length)];
+  const { type, flags, allow, keys, items, rules, matches } = described as {
+    type: string;
+    flags?: { only?: boolean };
+    allow?: unknown[];
+    keys?: Record<string, Described & { flags?: { presence?: string } }>;
+    items?: Described[];
+    rules?: { name: string; args?: { limit?: number } }[];
+    matches?: { schema?: Described }[];
+  };
+  const limit = (name: string): number | undefined => {
+    const given = rules?.find((rule) => rule.name === name)?.args?.limit;
+    return typeof given === 'number' ? given : undefined;
+  };
+  const choices = (allow ?? []).filter((one) => typeof one !== 'object' || one === null);
+  if (flags?.only && choices.length > 0) return choices[random(choices.length)];
+  switch (type) {
+    case 'object':
+      return Object.fromEntries(
+        Object.entries(keys ?? {})
+          .filter(([, key]) => key.flags?.presence === 'required' || random(2) === 0)
+          .map(([name, key]) => [name, valueFor(key, random, slip, depth + 1)]),
+      );
+    case 'array': {
+      const n = Math.min(limit('max') ?? 4, (limit('length') ?? limit('min') ?? 0) + random(3));
+      const [item] = items ?? [];
+      return Array.from({ length: n }, () => (item ? valueFor(item, random, slip, depth + 1) : random(9)));
+    }
+    case 'number': {
+      const [low, high] = [limit('min') ?? 0, limit('max') ?? 100];
+      const value = low + random(1000) * ((high - low) / 1000);
+      return rules?.some(({ name }) => name === 'integer') ? Math.floor(value) : value;
+    }
+    case 'boolean':
+      return random(2) === 0;
+    case 'string':
+      return ['tide-line', 'K3', 'cobble', 'Wren', 'light', 'a', 'drive 30 %\nstop', 'red card'][random(8)];
+    case 'alternatives': {
+      const schemas = (matches ?? []).flatMap(({ schema }): Described[] => (schema ? [schema] : []));
+      const chosen = schemas[random(Math.max(1, schemas.length))];
+      return chosen ? valueFor(chosen, random, slip, depth + 1) : {};
+    }
+    default:
+      return random(2) === 0 ? [20, 21, 22, 20, 19, 20, 22, 21, 20, 20, 21] : STRANGE[random(STRANGE.length)];
+  }
+}
+
+const PLACES = [
+  '1',
+  '2',
+  '3',
+  '8',
+  '1',
+  '2',
+  'tide-line',
+  'stop-short',
+  'cobble',
+  'K3',
+  '0',
+  '-1',
+  '99999',
+  '2147483648',
+  '1e9',
+  'x',
+  '%00',
+  '%ED%A0%80',
+  '%',
+  '..%2f..',
+  'a'.repeat(3000),
+  '%F0%9F%92%A5',
+  '__proto__',
+];
+
+/** Requests of every route, half of them nearly right: none is answered with a 5xx, and the server goes on. */
+export const fuzz = (n: number): Promise<Outcome> =>
+  inFolder(async (folder) => {
+    const server = await started(join(folder, 'data'), { REQUESTS_PER_MINUTE: '10000000' });
+    const random = dice(11);
+    const routes = Object.keys(replies) as Route[];
+    const described = new Map(
+      Object.entries(requests).map(([route, schema]) => [route, (schema as Joi.Schema).describe()]),
+    );
+    const worst = new Map<string, number>();
+    const codes = new Map<number, number>();
+    let held = 0;
+    const one = async () => {
+      const route = routes[random(routes.length)]!;
+      const [method, path] = route.split(' ') as [string, string];
+      const url = `${server.url}/api${path.replaceAll(/:\w+/g, (name) =>
+        name === ':slug' || name === ':socket'
+          ? PLACES[6 + random(PLACES.length - 6)]!
+          : PLACES[random(PLACES.length)]!,
+      )}${method === 'GET' && random(4) === 0 ? `?teams=${PLACES[random(PLACES.length)]}&of=kit&key=${PLACES[random(PLACES.length)]}` : ''}`;
+      const shape = described.get(route);
+      const body =
+        method === 'GET' || method === 'DELETE'
+          ? undefined
+          : random(60) === 0
+            ? nested(2500)
+            : random(40) === 0
+              ? '{"a":'
+              : JSON.stringify(shape ? valueFor(shape, random, random(2) === 0 ? 0 : 120) : {});
+      const answer = await fetch(url, {
+        method,
+        headers: { 'content-type': random(50) === 0 ? 'text/plain' : 'application/json' },
+        ...(body === undefined ? {} : { body }),
+        signal: AbortSignal.timeout(60_000),
+      }).catch((error: unknown) => ({ status: 599, text: () => Promise.resolve(String(error)) }));
+      const text = await answer.text();
+      codes.set(answer.status, (codes.get(answer.status) ?? 0) + 1);
+      // Refusing because too much waits is an answer.
+      if (answer.status < 500 || answer.status === 503) held++;
+      else
+        worst.set(
+          `${answer.status} ${route} ${(body ?? '').slice(0, 200)} ${url.slice(-60)} ${text.slice(0, 80)}`,
+          1,
+        );
+    };
+    for (let i = 0; i < n; i += 12) await Promise.all(Array.from({ length: Math.min(12, n - i) }, one));
+    const alive = (await fetch(`${server.url}/api/health`)).ok;
+    await server.kill('SIGTERM');
+    const counted = [...codes].sort(([a], [b]) => a - b).map(([code, times]) => `${code}: ${times}`);
+    return {
+      part: 'strange requests',
+      tried: n,
+      held: alive ? held : 0,
+      notes: [
+        counted.join(', '),
+        ...[...worst.keys()].slice(0, 12),
+        ...(alive ? [] : ['the server did not go on']),
+      ],
+    };
+  });
