@@ -120,10 +120,7 @@ describe('what strangers send', () => {
     await demo.api.delete('/api/lessons/stop-short').expect(204);
     const hour = { classId: 1, lesson: 'stop-short', minutes: 50 };
     await demo.api.post('/api/periods').send(hour).expect(404);
-    await demo.api
-      .post('/api/lessons/stop-short/restoration')
-      .send({})
-      .expect(204);
+    await demo.api.post('/api/lessons/stop-short/restoration').send({}).expect(204);
     await demo.api.post('/api/periods').send(hour).expect(201);
   });
 
