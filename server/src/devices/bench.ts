@@ -1,6 +1,3 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { createInterface } from 'node:readline';
-import { join } from 'node:path';
 import { readFromRobot, writeToRobot, type FromRobot, type Hand, type ToRobot } from '@vigilum/core/formats';
 import {
   asReading,
@@ -10,7 +7,7 @@ import {
   type Sample,
   type RobotBuild,
 } from '@vigilum/core/sensing';
-import { bundled } from '../program.ts';
+import { Hall, type Seat } from './hall.ts';
 import type { StandInConfig } from './standInRobot.ts';
 
 /** A look as it came in. */
@@ -25,7 +22,7 @@ export type BenchEvent = ({ is: 'reading' } & BenchReading) | { is: 'gone'; says
 export type BenchListener = (event: BenchEvent) => void;
 
 interface Plugged {
-  process: ChildProcess;
+  seat: Seat;
   config: string;
   streaming: Map<string, number>;
   idle: NodeJS.Timeout | null;
@@ -48,14 +45,9 @@ const ANSWER_MS = 10_000;
 /** While a real device speaks for a robot, its stand-in is not heard. */
 const REAL_MS = 3_000;
 
-/** The program to start: its bundle, or through tsx in the sources. */
-function standInProgram(): string[] {
-  const built = bundled('standIn', import.meta.dirname);
-  return built ? [built] : ['--import', 'tsx', join(import.meta.dirname, 'standIn.ts')];
-}
-
-/** The bench with its robots: stand-ins, one process each while somebody looks, and real devices that send lines. */
+/** The bench with its robots: stand-ins, in one process while somebody looks, and real devices that send lines. */
 export class Bench {
+  private readonly hall = new Hall();
   private readonly plugged = new Map<number, Plugged>();
   private readonly listeners = new Map<number, Map<BenchListener, Set<string>>>();
   private readonly heardReal = new Map<number, number>();
@@ -76,7 +68,7 @@ export class Bench {
     if (robot) for (const socket of sockets) this.stream(robot, socket, 1);
     return () => {
       heard.delete(listener);
-      if (!robot || robot.process.exitCode !== null) return;
+      if (!robot?.seat.isThere()) return;
       for (const socket of sockets) this.stream(robot, socket, -1);
       if (heard.size === 0) this.endLater(robotId, robot);
     };
@@ -126,7 +118,8 @@ export class Bench {
   }
 
   close(): void {
-    for (const [id, robot] of this.plugged) this.unplug(id, robot);
+    for (const [id, robot] of [...this.plugged]) this.unplug(id, robot);
+    this.hall.end();
   }
 
   private remember(robotId: number, hand: Hand): void {
@@ -145,25 +138,23 @@ export class Bench {
   private plug(robotId: number, config: StandInConfig): Plugged {
     const wanted = JSON.stringify(config);
     const known = this.plugged.get(robotId);
-    if (known && known.config === wanted && known.process.exitCode === null) {
+    if (known && known.config === wanted && known.seat.isThere()) {
       if (known.idle) clearTimeout(known.idle);
       known.idle = null;
       return known;
     }
     if (known) this.unplug(robotId, known);
-    const child = spawn(process.execPath, standInProgram(), { stdio: ['pipe', 'pipe', 'inherit'] });
-    const robot: Plugged = { process: child, config: wanted, streaming: new Map(), idle: null, awaiting: [] };
+    const robot: Plugged = {
+      seat: this.hall.seat(config, {
+        hear: (line) => this.hear(robotId, robot, line),
+        gone: () => this.lost(robotId, robot),
+      }),
+      config: wanted,
+      streaming: new Map(),
+      idle: null,
+      awaiting: [],
+    };
     this.plugged.set(robotId, robot);
-    child.stdin.on('error', () => {});
-    child.stdin.write(`${wanted}\n`);
-    createInterface({ input: child.stdout }).on('line', (line) => this.hear(robotId, robot, line));
-    child.on('exit', () => {
-      if (this.plugged.get(robotId) === robot) {
-        this.plugged.delete(robotId);
-        this.tell(robotId, { is: 'gone', says: 'The robot was unplugged.' });
-      }
-      for (const answer of robot.awaiting.splice(0)) answer({ is: 'error', says: 'the robot was unplugged' });
-    });
     for (const hand of this.left.get(robotId)?.values() ?? []) this.send(robot, { is: 'hand', hand });
     return robot;
   }
@@ -177,11 +168,17 @@ export class Bench {
 
   private unplug(robotId: number, robot: Plugged): void {
     if (robot.idle) clearTimeout(robot.idle);
+    robot.seat.leave();
+    this.lost(robotId, robot);
+  }
+
+  /** Tells everybody who listened or waits that a robot is not there any more. */
+  private lost(robotId: number, robot: Plugged): void {
     if (this.plugged.get(robotId) === robot) {
       this.plugged.delete(robotId);
       this.tell(robotId, { is: 'gone', says: 'The robot was unplugged.' });
     }
-    robot.process.kill();
+    for (const answer of robot.awaiting.splice(0)) answer({ is: 'error', says: 'the robot was unplugged' });
   }
 
   /** Counts who listens to a socket; the first starts the stream, the last ends it. */
@@ -226,7 +223,7 @@ export class Bench {
         resolve(reply);
       };
       robot.awaiting.push(answer);
-      robot.process.stdin?.write(`${writeToRobot(message)}\n`);
+      robot.seat.write(writeToRobot(message));
     });
   }
 }

@@ -6,6 +6,7 @@ import { asNumber, summarise } from '@vigilum/core/sensing';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { tideLine } from '../starter/tideLine.ts';
+import { Hall } from '../devices/hall.ts';
 import { StandInRobot, type StandInConfig } from '../devices/standInRobot.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
@@ -201,4 +202,35 @@ describe('the bench', () => {
     const [from, to] = events.map(({ data }) => (data as { revision: number }).revision);
     expect(to).toBe(from! + 1);
   });
+});
+
+describe('the hall of stand-ins', () => {
+  it('seats thirty in one process; one that fails leaves the others alone, and the last that leaves ends it', async () => {
+    const hall = new Hall();
+    const heard = new Map<string, string[]>();
+    const gone: string[] = [];
+    const seated = (name: string, given: StandInConfig) => {
+      const lines: string[] = [];
+      heard.set(name, lines);
+      return hall.seat({ ...given, name }, { hear: (line) => lines.push(line), gone: () => gone.push(name) });
+    };
+    const seats = Array.from({ length: 30 }, (_, i) => seated(`Robot_${i}`, config));
+    const broken = seated('Broken', { ...config, build: null as never });
+    for (const seat of [...seats, broken]) seat.write('hello');
+    const until = Date.now() + 20_000;
+    const answered = () =>
+      seats.every((_, i) => heard.get(`Robot_${i}`)!.includes(`hello vigilum/1 Robot_${i}`));
+    while (!answered() && Date.now() < until) await new Promise((done) => setTimeout(done, 20));
+    expect(answered()).toBe(true);
+    seats[3]!.write('stream K3 on');
+    while (heard.get('Robot_3')!.length < 5 && Date.now() < until)
+      await new Promise((done) => setTimeout(done, 20));
+    expect(heard.get('Robot_3')!.filter((line) => line.startsWith('r ')).length).toBeGreaterThan(1);
+    expect(heard.get('Robot_4')!).toHaveLength(1);
+    for (const seat of [...seats, broken]) seat.leave();
+    expect(seats.some((seat) => seat.isThere())).toBe(false);
+    // Nobody is told of what they did themselves.
+    await new Promise((done) => setTimeout(done, 300));
+    expect(gone).toEqual([]);
+  }, 40_000);
 });
