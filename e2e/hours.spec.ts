@@ -1,5 +1,8 @@
-import { open, reads } from './team.ts';
-import { expect, test } from './test.ts';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { open, reads, teams } from './team.ts';
+import { demoServer, expect, test } from './test.ts';
 
 test('an hour is paused, ended, reopened, removed and brought back', async ({ page }) => {
   await page.goto('/');
@@ -109,4 +112,32 @@ test('begun anew, readings from before are offered and taken over only after fiv
   await page.getByRole('button', { name: '5 looks at the quay boards' }).click();
   await expect(page.getByRole('button', { name: '5 looks at the quay boards' })).toBeHidden();
   await expect(page.getByRole('button', { name: '5 looks at the tide line' })).toBeVisible();
+});
+
+test('homework is opened three days later by the team’s own link, and what is written stands with the hour', async ({
+  page,
+}, { parallelIndex }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'vigilum-later-'));
+  const later = demoServer(4517 + parallelIndex, join(folder, 'data'));
+  try {
+    await later.start();
+    await later.kill();
+    // The demo's own clock is left alone: three days have gone by.
+    await later.start({ VIGILUM_DEMO: '', CLOCK_AHEAD_S: String(3 * 24 * 3600) });
+    await page.goto(`${later.url}/`);
+    await expect(page.getByText('No lesson is going on.')).toBeVisible();
+    await page.goto(`${later.url}/teams/${teams.Gannet}`);
+    await expect(page).toHaveURL(/\/teams\/1\/lessons\/tide-line\/homework/);
+    const note = page.getByRole('textbox').first();
+    await note.fill('done at home');
+    await expect(page.getByText('saved', { exact: false }).first()).toBeVisible();
+    await page.goto(`${later.url}/class/1/notes`);
+    await expect(page.getByText('done at home')).toBeVisible();
+    // Another team left before it was done: its link leads there.
+    await page.goto(`${later.url}/teams/${teams.Fulmar}`);
+    await expect(page).toHaveURL(/\/teams\/4\/lessons\/tide-line\/(?!homework)/);
+  } finally {
+    await later.kill();
+    rmSync(folder, { recursive: true, force: true });
+  }
 });

@@ -10,7 +10,7 @@ export { expect, type Browser, type BrowserContext, type Locator, type Page } fr
 export interface DemoServer {
   url: string;
   kill(): Promise<void>;
-  start(): Promise<void>;
+  start(env?: Record<string, string>): Promise<void>;
 }
 
 const root = join(import.meta.dirname, '..');
@@ -30,10 +30,10 @@ export function demoServer(port: number, folder: string, demo = true): DemoServe
   let process_: ChildProcess | null = null;
   return {
     url,
-    async start() {
+    async start(env = {}) {
       process_ = spawn(process.execPath, ['server/dist/main.js'], {
         cwd: root,
-        env: { ...process.env, VIGILUM_DEMO: demo ? '1' : '', PORT: String(port), DATA_DIR: folder },
+        env: { ...process.env, VIGILUM_DEMO: demo ? '1' : '', PORT: String(port), DATA_DIR: folder, ...env },
         stdio: ['ignore', 'ignore', 'inherit'],
       });
       for (let i = 0; i < 600; i++) {

@@ -71,6 +71,8 @@ export interface WireCheck {
   at: number;
 }
 export interface RobotDetail extends RobotEntry {
+  /** Goes up with every change of name or build. */
+  revision: number;
   checks: WireCheck[];
   room: Room | null;
   now: number;
@@ -99,6 +101,8 @@ export interface NewRobot {
   count?: number;
 }
 export interface RobotChange {
+  /** The revision that a build was changed from; where it is not the newest, nothing is changed. */
+  revision?: number;
   name?: string;
   build?: RobotBuild;
   cupboard?: string;
@@ -229,6 +233,7 @@ export const robotRequests = {
     count: robotCount,
   }),
   'PATCH /robots/:id': Joi.object<RobotChange>({
+    revision: whole(1, 2 ** 31 - 1),
     name: nameWords(80),
     build: buildSchema,
     cupboard: cupboardName,
@@ -339,6 +344,7 @@ export const robotReplies = {
   'DELETE /robots/:id': null,
   'POST /robots/:id/restoration': null,
   'GET /robots/:id': entry.keys({
+    revision: count.required(),
     checks: Joi.array()
       .items(
         Joi.object<WireCheck>({

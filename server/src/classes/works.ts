@@ -4,13 +4,13 @@ import { notFound } from '../http/problems.ts';
 import { idFrom } from '../http/validate.ts';
 
 /**
- * SQL for the first hour of what a class has on a lesson at a moment: of hours that have begun the latest, else the planned one that
+ * SQL for the first hour of what a class has on a lesson at a moment: of hours that have begun the latest until then, else the planned one that
  * is nearest; null where the class has none. A planned hour whose time went by without it changes nothing.
  */
 export const firstHour = (klass: string, lesson: string, at: string): string =>
   `(select p.first_id from periods p
      where p.class_id = ${klass} and p.lesson_id = ${lesson} and p.removed_at is null
-     order by p.began_at is not null desc, abs(extract(epoch from p.starts_at - ${at})), p.id desc limit 1)`;
+     order by p.began_at is not null desc, (p.began_at is not null and p.starts_at <= ${at}) desc, abs(extract(epoch from p.starts_at - ${at})), p.id desc limit 1)`;
 
 /** A team in a lesson, in an hour and those that go on from it: the owner of all evidence. */
 export interface Work {

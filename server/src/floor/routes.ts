@@ -19,7 +19,10 @@ export function floorRoutes(services: Services): Router {
   const { db, changes, now } = services;
   return contractRouter(services, (serve) => {
     serve('POST /teams/:id/lessons/:slug/floor-trials', async ({ params, body }) => {
-      const at = now();
+      const from = now().getTime();
+      const driven = body.at !== undefined && body.at <= from && from - body.at < DAY_MS ? body.at : from;
+      // A trial that waited for the network belongs to the hour in which it was driven.
+      const at = new Date(driven);
       const { work } = await workFor(db, params, at);
       const { team, record } = await teamInLesson(db, params, at);
       const measured = [body.pastMm, body.gapMm, body.turnedDeg, body.counted, body.tookS];
@@ -39,8 +42,6 @@ export function floorRoutes(services: Services): Router {
           [{ field: 'pastMm', says: 'must be there, or another measure' }],
         );
       }
-      const from = at.getTime();
-      const driven = body.at !== undefined && body.at <= from && from - body.at < DAY_MS ? body.at : from;
       const { id } = await one<{ id: number }>(
         db,
         `insert into floor_trials (work_id, script_version, past_mm, rested, took_s, note, tried_at,
@@ -53,7 +54,7 @@ export function floorRoutes(services: Services): Router {
           body.rested,
           body.tookS,
           body.note ?? '',
-          new Date(driven).toISOString(),
+          at.toISOString(),
           body.gapMm ?? null,
           body.turnedDeg ?? null,
           body.counted ?? null,

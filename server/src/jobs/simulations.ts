@@ -52,22 +52,24 @@ async function within<T>(ms: number, run: (signal: AbortSignal) => Promise<T>): 
       );
     if (/queue is at limit/i.test(message))
       throw new Problem(503, 'Busy', 'Nothing was saved: too many runs wait already. Try again in a minute.');
+    if (/worker/i.test(message) && /exit|terminat/i.test(message))
+      throw new Problem(503, 'Run ended', 'Nothing was saved: the run was ended from outside. Try again.');
     throw error;
   }
 }
 
 /** Up to `threads` workers for proofs, and one of its own for single runs: somebody waits for a try, and never behind a class. */
-export function startSimulations(threads = 2): Simulations {
+export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_MS } = {}): Simulations {
   const tries = lane(1);
   const proofs = lane(threads);
   return {
     rehearse: (job) =>
       within(
-        TRY_MS,
+        tryMs,
         (signal) => tries.pool().run(job, { name: 'rehearseJob', signal }) as Promise<RehearseResult>,
       ),
     prove: (job) =>
-      within(PROOF_MS, (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>),
+      within(proofMs, (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>),
     warm: () => void tries.pool(),
     close: async () => {
       await Promise.all([tries.close(), proofs.close()]);

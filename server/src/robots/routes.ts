@@ -15,6 +15,7 @@ import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
+import { changedMeanwhile } from '../kept/store.ts';
 import type { Services } from '../http/services.ts';
 import { validate } from '../http/validate.ts';
 import { addRobots, firstBuild, kitBySlug, nextNames } from './cupboard.ts';
@@ -85,7 +86,7 @@ export function robotRoutes(services: Services): Router {
 
     serve('GET /robots/:id', async ({ params }) => {
       const id = await robotId(db, params.id);
-      const { name, kit, build, stand_in, cupboard } = await robotRow(db, id);
+      const { name, kit, build, stand_in, cupboard, revision } = await robotRow(db, id);
       const own = await one<{ team: string | null; archived: boolean; removed: boolean }>(
         db,
         `select ${teamsOfRobot} as team, r.archived_at is not null as archived, r.removed_at is not null as removed
@@ -112,6 +113,7 @@ export function robotRoutes(services: Services): Router {
         build,
         team: own.team,
         cupboard,
+        revision,
         archived: own.archived,
         standIn: stand_in !== null,
         room: await roomShown(db, stand_in !== null),
@@ -201,13 +203,13 @@ export function robotRoutes(services: Services): Router {
         if (faults.length > 0)
           throw new Problem(422, 'Check the robot', `Nothing was saved: ${faults[0]!.says}.`, faults);
       }
-      const { name, build, cupboard, archived } = body;
+      const { name, build, cupboard, archived, revision } = body;
       if (name !== undefined) await mustBeFree(db, name, id);
-      await db.query(
-        `update robots set name = coalesce($2, name), build = coalesce($3::jsonb, build), cupboard = coalesce($4, cupboard),
+      const [changed] = await db.query(
+        `update robots set revision = revision + case when $2::text is null and $3::jsonb is null then 0 else 1 end, name = coalesce($2, name), build = coalesce($3::jsonb, build), cupboard = coalesce($4, cupboard),
                 archived_at = case when $5::boolean is null then archived_at
                                    when $5::boolean then coalesce(archived_at, $6::timestamptz) end
-          where id = $1`,
+          where id = $1 and ($7::int is null or revision = $7) returning id`,
         [
           id,
           name ?? null,
@@ -215,8 +217,16 @@ export function robotRoutes(services: Services): Router {
           cupboard ?? null,
           archived ?? null,
           now().toISOString(),
+          revision ?? null,
         ],
       );
+      if (!changed) {
+        const theirs = await robotRow(db, id);
+        throw changedMeanwhile('this robot', {
+          revision: theirs.revision,
+          value: { name: theirs.name, build: theirs.build },
+        });
+      }
       if (body.build) bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
       return undefined;
@@ -253,7 +263,10 @@ export function robotRoutes(services: Services): Router {
             f === fitting ? moved : f === taken ? { ...f, socket: from } : f,
           ),
         };
-        await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
+        await tx.query('update robots set build = $2::jsonb, revision = revision + 1 where id = $1', [
+          id,
+          JSON.stringify(changed),
+        ]);
       });
       bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
@@ -275,7 +288,10 @@ export function robotRoutes(services: Services): Router {
         const changed = { ...before, fittings: withPart(kit, before.fittings, part, body) };
         const [fault] = buildFaults(kit, changed);
         if (fault) throw new Problem(422, 'Check the socket', `Nothing was saved: ${fault.says}.`, [fault]);
-        await tx.query('update robots set build = $2::jsonb where id = $1', [id, JSON.stringify(changed)]);
+        await tx.query('update robots set build = $2::jsonb, revision = revision + 1 where id = $1', [
+          id,
+          JSON.stringify(changed),
+        ]);
         return changed;
       });
       bench.restart(id);

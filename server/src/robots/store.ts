@@ -12,13 +12,14 @@ export interface RobotRow {
   build: RobotBuild;
   stand_in: StandInCharacter | null;
   cupboard: string;
+  revision: number;
 }
 
 /** A robot that is known to exist. */
 export async function robotRow(db: Queries, id: number): Promise<RobotRow> {
   return one<RobotRow>(
     db,
-    `select r.id, r.name, k.definition as kit, r.build, r.stand_in, r.cupboard
+    `select r.id, r.name, k.definition as kit, r.build, r.stand_in, r.cupboard, r.revision
        from robots r join kits k on k.id = r.kit_id where r.id = $1`,
     [id],
   );

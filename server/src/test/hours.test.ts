@@ -174,4 +174,32 @@ describe('lesson hours', () => {
     await demo.api.delete(`/api/periods/${id}`).expect(204);
     expect((await board(1)).current).toBe(true);
   });
+
+  it('get what was driven in them, though it comes when the next has begun', async () => {
+    const begin = async () =>
+      (
+        (
+          await demo.api
+            .post('/api/periods')
+            .send({ classId: 1, lesson: 'tide-line', minutes: 50, anew: true })
+            .expect(201)
+        ).body as { id: number }
+      ).id;
+    at(40 * DAY);
+    const first = await begin();
+    at(40 * DAY + 55 * MIN);
+    const second = await begin();
+    at(40 * DAY + 60 * MIN);
+    const send = (driven?: number) =>
+      demo.api
+        .post('/api/teams/2/lessons/tide-line/floor-trials')
+        .send({ pastMm: 12, rested: true, tookS: null, ...(driven === undefined ? {} : { at: driven }) })
+        .expect(201);
+    await send(NOW.getTime() + 40 * DAY + 50 * MIN);
+    await send();
+    const trials = async (hour: number) =>
+      ((await demo.api.get(`/api/periods/${hour}/teams/2`).expect(200)).body as TeamRecordThen).evidence
+        .trials.length;
+    expect([await trials(first), await trials(second)]).toEqual([1, 1]);
+  });
 });

@@ -1,5 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { ClassDetail, Kits, Period, RobotEntry, School, Today } from '@vigilum/contract/types';
+import type {
+  ClassDetail,
+  Kits,
+  Period,
+  RobotDetail,
+  RobotEntry,
+  School,
+  Today,
+} from '@vigilum/contract/types';
 import { kitLike, usualParts } from '@vigilum/core/sensing';
 import { cobble } from '../starter/cobble.ts';
 import { demoApp, NOW, type DemoApp } from './harness.ts';
@@ -259,6 +267,23 @@ describe('robots', () => {
     expect(await robotsOf(own.id)).toEqual(['Cobble 10']);
     await patch(`/api/robots/${id}`, { archived: false });
     expect((await byName('Cobble 9')).archived).toBe(false);
+  });
+
+  it('are changed from a revision: who works from an older one is told, and overwrites nothing', async () => {
+    const { id, build } = await byName('Cobble 3');
+    const at = `/api/robots/${id}`;
+    const { revision } = await get<RobotDetail>(at);
+    await patch(at, { revision, build: { ...build, trackMm: 121 } });
+    const late = await patch(at, { revision, build: { ...build, trackMm: 130 } }, 409);
+    expect(late.detail).toMatch(/Somebody else saved this robot meanwhile/);
+    const now = await get<RobotDetail>(at);
+    expect([now.build.trackMm, now.revision]).toEqual([121, revision + 1]);
+    // A plug that is moved counts as well; putting away is no change of the build.
+    await demo.api.patch(`${at}/fittings/K3`).send({ heightMm: 13 }).expect(200);
+    await patch(at, { revision: now.revision, build }, 409);
+    const { revision: before } = await get<RobotDetail>(at);
+    await patch(at, { archived: false });
+    await patch(at, { revision: before, build });
   });
 
   it('are removed and brought back, but not while a team drives them', async () => {

@@ -4,6 +4,9 @@ import type { AddressInfo } from 'node:net';
 import { variantOf } from '@vigilum/core/lesson';
 import { addressesOf } from '../addresses.ts';
 import { MOST_STREAMS } from '../http/events.ts';
+import { startSimulations } from '../jobs/simulations.ts';
+import { cobbleBuild } from '../starter/build.ts';
+import { cobble } from '../starter/cobble.ts';
 import { tideLine } from '../starter/tideLine.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
@@ -172,5 +175,23 @@ describe('the addresses of a server', () => {
     ]);
     expect(all.names).toEqual(expect.arrayContaining(['teacher.local', 'lab-3']));
     expect(all.own(4400)).toBe('http://127.0.0.1:4400');
+  });
+});
+
+describe('runs', () => {
+  it('that take too long are ended with a sentence, and their worker is replaced', async () => {
+    const simulations = startSimulations(1, { proofMs: 250 });
+    const known = { kit: cobble, build: cobbleBuild, sets: [], thresholds: { K3: 49 } };
+    const job = (runs: number) => ({ lesson: tideLine, known, text: tideLine.modelScript, seed: 1, runs });
+    // The first starts the worker, which may take longer than that by itself.
+    await simulations.prove(job(5)).catch(() => undefined);
+    await expect(simulations.prove(job(500_000))).rejects.toThrow(
+      /was not done within 0\.25 s and was ended/,
+    );
+    // A new worker takes the next one, as soon as it has started.
+    let done = null;
+    for (let i = 0; i < 40 && !done; i++) done = await simulations.prove(job(5)).catch(() => null);
+    expect(done).toMatchObject({ runs: 5 });
+    await simulations.close();
   });
 });

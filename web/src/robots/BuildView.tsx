@@ -1,5 +1,7 @@
 import { typedNumber } from '@vigilum/core/quantity';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
+import { useState } from 'react';
 import { useFieldArray, useForm } from 'react-hook-form';
 import {
   buildFaults,
@@ -12,11 +14,12 @@ import {
 } from '@vigilum/core/sensing';
 import type { RobotChange, RobotDetail } from '@vigilum/contract/types';
 import { toast } from 'sonner';
-import { api } from '../data/api.ts';
+import { api, ApiProblem } from '../data/api.ts';
+import { ask } from '../data/feed.ts';
 import { robotChange } from '../reading/saves.ts';
-import { useChange } from '../data/queries.ts';
 import { RobotPlan } from '../reading/RobotPlan.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { RobotActions } from './RobotActions.tsx';
 import { useRobotContext } from './RobotLayout.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
@@ -97,10 +100,11 @@ const buildOf = (form: BuildForm): RobotBuild => ({
 export default function BuildView() {
   const { detail } = useRobotContext();
   const { kit } = detail;
-  const save = useChange(
-    (body: RobotChange) => api('PATCH /robots/:id', { id: detail.id, body }),
-    (_, __, client) => [robotChange(client, detail.id, 'build')],
-  );
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: (body: RobotChange) => api('PATCH /robots/:id', { id: detail.id, body }),
+    onSuccess: () => ask(client, [robotChange(client, detail.id, 'build')]),
+  });
   const form = useForm<BuildForm>({
     values: formOf(detail),
     resetOptions: { keepDirtyValues: true },
@@ -116,17 +120,36 @@ export default function BuildView() {
     (v) => v > 0,
   );
   const faults = buildFaults(kit, preview);
-  const submit = handleSubmit((filled) =>
-    save
-      .mutateAsync({ name: filled.name.trim(), cupboard: filled.cupboard.trim(), build: buildOf(filled) })
-      .then(
-        () => {
-          reset(filled);
-          toast('Saved.');
+  // What is typed belongs to the robot as it was when the typing began.
+  const [from, setFrom] = useState(detail.revision);
+  if (!isDirty && from !== detail.revision) setFrom(detail.revision);
+  const send = async (filled: BuildForm, revision: number): Promise<void> => {
+    const body = {
+      revision,
+      name: filled.name.trim(),
+      cupboard: filled.cupboard.trim(),
+      build: buildOf(filled),
+    };
+    try {
+      await save.mutateAsync(body);
+      reset(filled);
+      toast('Saved.');
+    } catch (error) {
+      const theirs = error instanceof ApiProblem && error.status === 409 ? error.body.theirs : undefined;
+      if (!theirs) return void toast.error(sentenceOf(error));
+      toast.error(
+        'Somebody else saved this robot meanwhile. Yours is still on this page: keep it, or put it back.',
+        {
+          duration: 20_000,
+          action: {
+            label: 'Keep mine',
+            onClick: () => void send(filled, (theirs as { revision: number }).revision),
+          },
         },
-        () => undefined,
-      ),
-  );
+      );
+    }
+  };
+  const submit = handleSubmit((filled) => send(filled, from));
   const add = () => {
     const free = sockets.find((s) => !now.fittings.some(({ socket }) => socket === s)) ?? sockets[0]!;
     const part = kit.sensors[0]!;
