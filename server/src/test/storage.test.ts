@@ -15,6 +15,7 @@ import {
 import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gunzipSync, gzipSync } from 'node:zlib';
+import Ajv2020 from 'ajv/dist/2020.js';
 import request from 'supertest';
 import { createApp } from '../app.ts';
 import { BackupKeeper } from '../backup/keeper.ts';
@@ -271,6 +272,27 @@ describe('a backup', () => {
     await back.query(`insert into classes (school, name) values ('S', 'after')`);
     await expect(restoreBackup(back, file)).rejects.toThrow();
     await Promise.all([db.close(), back.close()]);
+  }, 60_000);
+
+  it('is as its published schema says, line by line', async () => {
+    const db = await demoDatabase();
+    const file = join(folder, 'all.vigilum');
+    await writeBackup(db, file, { vigilum: 'test', now: NOW });
+    const schema = JSON.parse(
+      readFileSync(join(import.meta.dirname, '../../../docs/schemas/backup-line.schema.json'), 'utf8'),
+    ) as object;
+    const valid = new Ajv2020({ strict: false }).compile(schema);
+    const lines = gunzipSync(readFileSync(file)).toString().trim().split('\n');
+    expect(lines.filter((line) => !valid(JSON.parse(line)))).toEqual([]);
+    for (const wrong of [
+      '[]',
+      '"a"',
+      '{"table":"a","rows":1}',
+      '{"end":"a","rows":1,"sha256":"x"}',
+      '{"done":false,"tables":1}',
+    ])
+      expect([wrong, valid(JSON.parse(wrong))]).toEqual([wrong, false]);
+    await db.close();
   }, 60_000);
 
   it('that is damaged is never taken for a whole one', async () => {
