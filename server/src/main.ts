@@ -106,7 +106,7 @@ const services = {
     isOurs: () => lock.isOurs(),
   },
 };
-const watchdog = watchOver();
+const watchdog = watchOver(opened.folder, FREE_MB);
 const app = createApp({
   services,
   pages,

@@ -14,7 +14,7 @@ export function CheckBox({
     <label className="flex min-h-11 items-center gap-2">
       <input
         type="checkbox"
-        className="size-5 accent-(--sea)"
+        className="size-5 shrink-0 accent-(--sea)"
         checked={checked}
         onChange={(event) => change(event.target.checked)}
       />
