@@ -5,8 +5,8 @@ import { createGunzip } from 'node:zlib';
 import type { Database } from '../db/database.ts';
 import { formOf, migrate, migrations, newestMigration } from '../db/migrate.ts';
 import { FolderTrouble } from '../db/trouble.ts';
+import { BACKUP_FORMAT, type BackupHead } from './form.ts';
 import { quoted, rowsOf, tablesOf } from './tables.ts';
-import { BACKUP_FORMAT, type BackupHead } from './write.ts';
 
 /** What a backup holds, once it was read through and found good. */
 export interface Checked {

@@ -5,21 +5,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import type { Database, Queries } from '../db/database.ts';
+import { BACKUP_FORMAT, type BackupHead } from './form.ts';
 import { checkBackup, type Checked } from './read.ts';
 import { rowsOf, tablesOf } from './tables.ts';
-
-/** Version of the form of backup files. */
-export const BACKUP_FORMAT = 1;
-
-export interface BackupHead {
-  format: 'vigilum-backup';
-  version: number;
-  /** The newest migration of the database that it was taken from. */
-  form: number;
-  made: string;
-  /** The data folder that it was taken from. */
-  vigilum: string;
-}
 
 /** The lines of a backup: a head, every table with its rows and what they add up to, and an end. */
 async function* linesOf(db: Queries, vigilum: string, now: Date): AsyncGenerator<string> {
