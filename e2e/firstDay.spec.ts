@@ -110,6 +110,7 @@ test('a class is renamed, its teams are given other names and robots, and it is 
   await page.getByRole('button', { name: 'Rename' }).click();
   await page.getByRole('dialog').getByLabel('class').fill('3 Shingle');
   await page.getByRole('dialog').getByRole('button', { name: 'Rename' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.getByRole('heading', { name: '3 Shingle', exact: true })).toBeVisible();
   const name = page.getByLabel('name of team Crab');
   await name.fill('Clam');

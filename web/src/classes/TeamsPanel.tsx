@@ -64,7 +64,7 @@ function TeamRow({
   return (
     <li className="flex flex-wrap items-center gap-2 border-t border-line-soft py-1.5 first:border-t-0">
       <input
-        className="input h-11 min-w-32 flex-1 font-bold"
+        className="input h-11 min-w-28 flex-1 font-bold"
         aria-label={`name of team ${member.name}`}
         maxLength={40}
         autoComplete="off"
@@ -77,7 +77,7 @@ function TeamRow({
         }}
       />
       <select
-        className="input h-11 w-56"
+        className="input h-11 w-48"
         aria-label={`robot of ${member.name}`}
         value={member.robot.id}
         disabled={give.isPending}
@@ -97,7 +97,7 @@ function TeamRow({
       </select>
       {others.length > 0 ? (
         <select
-          className="input h-11 w-36"
+          className="input h-11 w-30"
           aria-label={`move ${member.name} to another class`}
           value=""
           disabled={move.isPending}
