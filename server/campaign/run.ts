@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { root, type Outcome } from './bench.ts';
 import { backup, damage, disk, kill, lock, oddFolders } from './folder.ts';
 import { fuzz } from './requests.ts';
+import { stall } from './stall.ts';
 import { files, hard } from './texts.ts';
 
 const parts: Record<string, () => Promise<Outcome>> = {
@@ -14,6 +15,7 @@ const parts: Record<string, () => Promise<Outcome>> = {
   lock,
   disk,
   backup,
+  stall,
   texts: hard,
   files: () => files(10_000),
   fuzz: () => fuzz(20_000),

@@ -16,7 +16,8 @@ export function guard(input: unknown): void {
     if (depth >= DEEPEST) throw badText('it is nested too deep');
     if (Array.isArray(value)) {
       for (const one of value as unknown[])
-        if (typeof one === 'object' || typeof one === 'string') open.push([one, depth + 1]);
+        if (typeof one === 'string' || (typeof one === 'object' && one !== null && !isFlat(one)))
+          open.push([one, depth + 1]);
     } else
       for (const [key, one] of Object.entries(value)) {
         sound(key);
@@ -24,6 +25,10 @@ export function guard(input: unknown): void {
       }
   }
 }
+
+/** A list of numbers and gaps, such as a look at colours: there are hundreds of thousands of them. */
+const isFlat = (value: object): boolean =>
+  Array.isArray(value) && value.length < 8 && value.every((one) => typeof one === 'number' || one === null);
 
 function sound(text: string): void {
   // PostgreSQL cannot hold the NUL character, nor half of a character of two, in any text.
