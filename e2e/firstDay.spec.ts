@@ -135,3 +135,16 @@ test('a class is renamed, its teams are given other names and robots, and it is 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: '3 Shingle' })).toBeVisible();
 });
+
+test('a backup is made by a press, stands in the list, and is saved on the machine of whoever asks', async ({
+  page,
+}) => {
+  await page.goto('/start');
+  await page.getByRole('link', { name: 'Data and backups' }).click();
+  await expect(page.getByText('This Vigilum answers its own machine alone.')).toBeVisible();
+  await page.getByRole('button', { name: 'Back up now' }).click();
+  await expect(page.getByText(/\.vigilum is made and read back\./)).toBeVisible();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save on this machine' }).first().click();
+  expect((await saved).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\dT.*\.vigilum$/);
+});

@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
-import { openDataFolder } from '../db/dataFolder.ts';
+import { openDataFolder, unmake } from '../db/dataFolder.ts';
 import { FolderInUse } from '../db/lock.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { checkBackup, restoreBackup, type Checked } from './read.ts';
@@ -46,9 +46,12 @@ async function backup(folder: string, file: string): Promise<Checked> {
   try {
     const opened = await openDataFolder(folder);
     try {
+      if (opened.isNew)
+        throw new FolderTrouble(`The data folder ${folder} is empty: there is nothing to back up.`);
       return await writeBackup(opened.db, file, { vigilum: opened.identity.vigilum, now: new Date() });
     } finally {
       await opened.db.close();
+      if (opened.isNew) unmake(opened.folder);
       opened.lock.release();
     }
   } catch (error) {
@@ -60,15 +63,19 @@ async function backup(folder: string, file: string): Promise<Checked> {
 async function restore(file: string, folder: string): Promise<Checked> {
   const known = await checkBackup(file);
   const opened = await openDataFolder(folder);
+  let done = false;
   try {
     if (!opened.isNew)
       throw new FolderTrouble(
         `The data folder ${folder} is not empty: nothing was put into it. Name an empty one with --to, then start Vigilum with DATA_DIR set to it.`,
       );
     await restoreBackup(opened.db, file);
+    done = true;
     return known;
   } finally {
     await opened.db.close();
+    // What was made for it and did not come about is taken away again: the folder is as empty as before.
+    if (opened.isNew && !done) unmake(opened.folder);
     opened.lock.release();
   }
 }

@@ -190,3 +190,8 @@ export async function openDataFolder(path: string, fill?: () => Promise<Blob>): 
     throw asTrouble(error, resolve(path));
   }
 }
+
+/** Takes away what was made just now in a folder that was empty. */
+export function unmake(folder: string): void {
+  for (const name of [MARK, BASE]) rmSync(join(folder, name), { recursive: true, force: true });
+}
