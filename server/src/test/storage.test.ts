@@ -1,6 +1,7 @@
-import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import { spawn, type ChildProcess } from 'node:child_process';
 import {
+  cpSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
@@ -102,14 +103,21 @@ describe('a data folder', () => {
     };
     return { db, close, isNew, identity };
   };
-  /** Opens, writes one class, closes. */
-  const filled = async () => {
-    const { db, close, identity } = await opened();
-    await migrate(db);
-    await db.query(`insert into classes (school, name) values ('S', '7 Tern')`);
-    await close();
-    return identity;
-  };
+  /** A folder with one class in it, made once and copied: making a database takes its time. */
+  let template: string;
+  let identity: unknown;
+  beforeAll(async () => {
+    template = mkdtempSync(join(tmpdir(), 'vigilum-good-'));
+    const made = await openDataFolder(template);
+    await migrate(made.db);
+    await made.db.query(`insert into classes (school, name) values ('S', '7 Tern')`);
+    await made.db.close();
+    made.lock.release();
+    expect(made.isNew).toBe(true);
+    identity = made.identity;
+  }, 60_000);
+  afterAll(() => rmSync(template, { recursive: true, force: true }));
+  const filled = () => cpSync(template, data(), { recursive: true });
   const classes = async () => {
     const { db, close, isNew } = await opened();
     const rows = await db.query<{ name: string }>('select name from classes');
@@ -120,7 +128,7 @@ describe('a data folder', () => {
   const everything = () => (readdirSync(data(), { recursive: true }) as string[]).sort();
 
   it('is made once, marked, and found again', async () => {
-    const identity = await filled();
+    filled();
     const again = await opened();
     expect([again.isNew, again.identity]).toEqual([false, identity]);
     await again.close();
@@ -128,7 +136,7 @@ describe('a data folder', () => {
   });
 
   it('that was made by an older Vigilum moves to its place, also when the move was cut off', async () => {
-    await filled();
+    filled();
     // As it once was: the database in the folder itself.
     for (const name of readdirSync(join(data(), 'db')))
       renameSync(join(data(), 'db', name), join(data(), name));
@@ -141,7 +149,7 @@ describe('a data folder', () => {
   });
 
   it('of which the database does not open is left as it is, and said so with where the backups are', async () => {
-    await filled();
+    filled();
     const version = join(data(), 'db', 'PG_VERSION');
     renameSync(version, join(folder, 'aside'));
     mkdirSync(join(data(), 'backups'), { recursive: true });
@@ -160,7 +168,7 @@ describe('a data folder', () => {
   });
 
   it('of a newer Vigilum is refused and left as it is', async () => {
-    await filled();
+    filled();
     const { db, close } = await opened();
     await db.query(`insert into migrations values (999, '999_later.sql')`);
     await close();
