@@ -2,7 +2,9 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { get as httpGet, type IncomingMessage } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { variantOf } from '@vigilum/core/lesson';
+import request from 'supertest';
 import { addressesOf } from '../addresses.ts';
+import { createApp } from '../app.ts';
 import { MOST_STREAMS } from '../http/events.ts';
 import { startSimulations } from '../jobs/simulations.ts';
 import { cobbleBuild } from '../starter/build.ts';
@@ -162,6 +164,24 @@ describe('what strangers send', () => {
 });
 
 describe('the addresses of a server', () => {
+  it('by its own names and those that are allowed it is asked, by others it is not', async () => {
+    const served = request(
+      createApp({
+        services: demo.services,
+        hosts: addressesOf('0.0.0.0', 'teacher.local').names,
+        log: () => undefined,
+      }),
+    );
+    for (const [host, status] of [
+      ['teacher.local', 200],
+      ['TEACHER.local:4400', 200],
+      ['10.0.0.7:4400', 200],
+      ['localhost', 200],
+      ['elsewhere.example', 403],
+    ] as const)
+      expect([host, (await served.get('/api/health').set('host', host)).status]).toEqual([host, status]);
+  });
+
   it('are its own alone by default; all that work, the network’s first, where it answers everywhere', () => {
     const own = addressesOf('127.0.0.1');
     expect([own.open, own.names, own.urls(4400)]).toEqual([false, [], ['http://127.0.0.1:4400']]);
