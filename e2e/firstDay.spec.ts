@@ -122,7 +122,11 @@ test('a class is renamed, its teams are given other names and robots, and it is 
   await expect(page.getByLabel('name of team Cockle')).toHaveValue('Cockle');
   await page.getByRole('button', { name: 'Remove team Clam' }).click();
   await expect(page.getByLabel('name of team Clam')).toBeHidden();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page
+    .locator('[data-sonner-toast]')
+    .filter({ hasText: 'Clam removed' })
+    .getByRole('button', { name: 'Undo' })
+    .click();
   await expect(page.getByLabel('name of team Clam')).toBeVisible();
   await page.getByRole('button', { name: 'Put away' }).click();
   await expect(page.getByRole('button', { name: 'Bring back' })).toBeVisible();
@@ -131,8 +135,13 @@ test('a class is renamed, its teams are given other names and robots, and it is 
   await page.getByRole('button', { name: 'Bring back' }).click();
   await page.getByRole('link', { name: '3 Shingle' }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
-  await expect(page.getByRole('link', { name: '3 Shingle' })).toBeHidden();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  // Other messages may offer an Undo of their own.
+  await page
+    .locator('[data-sonner-toast]')
+    .filter({ hasText: '3 Shingle removed' })
+    .getByRole('button', { name: 'Undo' })
+    .click();
+  await expect(page.getByRole('heading', { name: 'Start a lesson hour' })).toBeVisible();
   await expect(page.getByRole('link', { name: '3 Shingle' })).toBeVisible();
 });
 
