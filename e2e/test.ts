@@ -55,7 +55,7 @@ export function demoServer(port: number, folder: string, demo = true): DemoServe
 }
 
 /** Files of tests that leave much behind: whoever comes after one of them gets a demo as new. A start takes seconds, so not after each. */
-const UNTIDY = /(saving|methods|builder|hours)\.spec\.ts$/;
+const UNTIDY = /(saving|methods|builder|hours|firstDay)\.spec\.ts$/;
 
 /** The demo of one worker. */
 class Demo {

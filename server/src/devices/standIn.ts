@@ -3,9 +3,8 @@
 import { createInterface } from 'node:readline';
 import { StandInRobot, type StandInConfig } from './standInRobot.ts';
 
-const robots = new Map<string, StandInRobot>();
-const started = performance.now();
-const now = () => performance.now() - started;
+/** Every robot has a clock of its own: it begins when it is seated, as after power-up. */
+const robots = new Map<string, { robot: StandInRobot; now: () => number }>();
 const say = (seat: string, lines: readonly string[]) => {
   if (lines.length > 0) process.stdout.write(`${lines.map((line) => `${seat}\t${line}`).join('\n')}\n`);
 };
@@ -26,21 +25,20 @@ function hear(seat: string, line: string): void {
     robots.delete(seat);
     return;
   }
-  const robot = robots.get(seat);
-  if (robot) {
-    say(seat, robot.answer(line, now()));
+  const seated = robots.get(seat);
+  if (seated) {
+    say(seat, seated.robot.answer(line, seated.now()));
     return;
   }
+  const started = performance.now();
   const config = JSON.parse(line) as StandInConfig;
-  robots.set(
-    seat,
-    new StandInRobot({
-      ...config,
-      kit: same(config.kit),
-      course: same(config.course),
-      surfaces: same(config.surfaces),
-    }),
-  );
+  const robot = new StandInRobot({
+    ...config,
+    kit: same(config.kit),
+    course: same(config.course),
+    surfaces: same(config.surfaces),
+  });
+  robots.set(seat, { robot, now: () => performance.now() - started });
 }
 
 /** One robot that fails leaves the others alone. */
@@ -64,5 +62,5 @@ createInterface({ input: process.stdin })
   })
   .on('close', () => process.exit(0));
 setInterval(() => {
-  for (const [seat, robot] of robots) guarded(seat, () => say(seat, robot.due(now())));
+  for (const [seat, { robot, now }] of robots) guarded(seat, () => say(seat, robot.due(now())));
 }, 5);
