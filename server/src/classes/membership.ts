@@ -1,5 +1,5 @@
 import { MOST_TEAMS } from '@vigilum/core/formats';
-import { one, type Queries } from '../db/database.ts';
+import type { Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { idFrom } from '../http/validate.ts';
 
@@ -68,14 +68,11 @@ export async function addTeams(
     );
   const taken = names.find((name) => there.some((one) => one.name.toLowerCase() === name.toLowerCase()));
   if (taken) throw teamTaken(taken, klass.name);
-  const ids: number[] = [];
-  for (const [i, name] of names.entries()) {
-    const team = await one<{ id: number }>(
-      tx,
-      'insert into teams (class_id, robot_id, name, joined_at) values ($1, $2, $3, $4) returning id',
-      [klass.id, robots[i], name, joined?.toISOString() ?? null],
-    );
-    ids.push(team.id);
-  }
-  return ids;
+  const made = await tx.query<{ id: number }>(
+    `insert into teams (class_id, robot_id, name, joined_at)
+     select $1, robot, name, $4 from unnest($2::int[], $3::text[]) with ordinality as u (robot, name, place)
+      order by place returning id`,
+    [klass.id, [...robots], [...names], joined?.toISOString() ?? null],
+  );
+  return made.map(({ id }) => id);
 }

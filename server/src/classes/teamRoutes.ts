@@ -5,6 +5,7 @@ import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { robotIn } from '../robots/cupboard.ts';
 import { addTeams, classRow, teamTaken } from './membership.ts';
 
 interface TeamRow {
@@ -13,11 +14,12 @@ interface TeamRow {
   class_id: number;
   class: string;
   robot_id: number;
+  removed: boolean;
 }
 /** A team that is or was, or a 404. */
 async function teamRow(tx: Queries, text: string): Promise<TeamRow> {
   const [row] = await tx.query<TeamRow>(
-    `select t.id, t.name, t.class_id, t.robot_id, c.name as class
+    `select t.id, t.name, t.class_id, t.robot_id, t.removed_at is not null as removed, c.name as class
        from teams t join classes c on c.id = t.class_id where t.id = $1`,
     [idFrom(text)],
   );
@@ -62,9 +64,14 @@ export function teamRoutes(services: Services): Router {
       return undefined;
     });
     serve('POST /teams/:id/restoration', async ({ params }) => {
-      const team = await teamRow(db, params.id);
-      await teamMustBeFree(db, team, team.name);
-      await db.query('update teams set removed_at = null where id = $1', [team.id]);
+      const team = await db.transaction(async (tx) => {
+        const row = await teamRow(tx, params.id);
+        await teamMustBeFree(tx, row, row.name);
+        // While it was away its robot may have been given to another team of the class.
+        const robot = row.removed ? await robotIn(tx, row.robot_id, row.class_id) : row.robot_id;
+        await tx.query('update teams set removed_at = null, robot_id = $2 where id = $1', [row.id, robot]);
+        return row;
+      });
       told(team.class_id);
       return undefined;
     });
@@ -80,7 +87,8 @@ export function teamRoutes(services: Services): Router {
             'Is there already',
             `Nothing was changed: ${row.name} is in ${row.class} already.`,
           );
-        const added = await addTeams(tx, to, [row.name], [row.robot_id], at);
+        const robot = await robotIn(tx, row.robot_id, to.id);
+        const added = await addTeams(tx, to, [row.name], [robot], at);
         await tx.query('update teams set removed_at = $2 where id = $1', [row.id, at.toISOString()]);
         return { team: row, ids: added };
       });

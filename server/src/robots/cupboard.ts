@@ -1,6 +1,6 @@
 import type { RobotsFor } from '@vigilum/contract/types';
 import { buildFaults, usualBuild, type Kit, type RobotBuild } from '@vigilum/core/sensing';
-import { one, type Queries } from '../db/database.ts';
+import type { Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
@@ -49,16 +49,13 @@ export interface NewRobots {
 /** Adds robots of one build; their ids in the order of the names. */
 export async function addRobots(db: Queries, robots: NewRobots): Promise<number[]> {
   const { kitId, build, standIn, cupboard, names } = robots;
-  const ids: number[] = [];
-  for (const name of names) {
-    const row = await one<{ id: number }>(
-      db,
-      `insert into robots (kit_id, name, build, stand_in, cupboard) values ($1, $2, $3::jsonb, $4::jsonb, $5) returning id`,
-      [kitId, name, JSON.stringify(build), standIn ? JSON.stringify(plainCharacter) : null, cupboard],
-    );
-    ids.push(row.id);
-  }
-  return ids;
+  const made = await db.query<{ id: number }>(
+    `insert into robots (kit_id, name, build, stand_in, cupboard)
+     select $1, name, $3::jsonb, $4::jsonb, $5 from unnest($2::text[]) with ordinality as u (name, place)
+      order by place returning id`,
+    [kitId, [...names], JSON.stringify(build), standIn ? JSON.stringify(plainCharacter) : null, cupboard],
+  );
+  return made.map(({ id }) => id);
 }
 
 /**
@@ -96,4 +93,19 @@ export async function robotsFor(
     names,
   });
   return [...found, ...made];
+}
+
+/**
+ * The robot that a team drives in a class: its own, unless a team there drives that already, as where classes share robots; then another
+ * of the same kit and cupboard. No two teams of one class drive one robot.
+ */
+export async function robotIn(db: Queries, robot: number, klass: number): Promise<number> {
+  const [taken] = await db.query<{ kit: string; cupboard: string }>(
+    `select k.slug as kit, r.cupboard from robots r join kits k on k.id = r.kit_id
+      where r.id = $1 and exists (select 1 from teams t where t.robot_id = r.id and t.class_id = $2 and t.removed_at is null)`,
+    [robot, klass],
+  );
+  if (!taken) return robot;
+  const [other] = await robotsFor(db, { ...taken, take: 'those there' }, 1, klass);
+  return other!;
 }

@@ -220,13 +220,31 @@ describe('teams', () => {
     const moved = await post(`/api/teams/${team!.id}/moves`, { class: to!.id });
     expect((await klass(from!.id)).members.map(({ name }) => name)).toEqual(['4 Sedge two']);
     const there = (await klass(to!.id)).members.find(({ id }) => id === moved.id)!;
-    expect([there.name, there.robot.name]).toEqual([team!.name, team!.robot.name]);
+    // The two classes share robots: what a team there drives already is not driven by two.
+    expect([there.name, there.robot.name]).toEqual([team!.name, 'Heron 3']);
+    expect(new Set(await robotsOf(to!.id)).size).toBe(3);
     await post(`/api/teams/${moved.id}/moves`, { class: to!.id }, 409);
     await post(`/api/teams/${moved.id}/moves`, { class: 999 }, 404);
     // Undone: out of the one, back into the other.
     await away(`/api/teams/${moved.id}`);
     await back(`/api/teams/${team!.id}`);
     expect((await klass(from!.id)).members).toHaveLength(2);
+  });
+
+  it('that come back find another robot where theirs was given away', async () => {
+    const { id } = await post('/api/classes', {
+      school: 'Own School',
+      name: '4 Fen',
+      teams: ['Oat', 'Rye'],
+      robots: heronIn('Room 12'),
+    });
+    const [oat] = (await klass(id)).members;
+    await away(`/api/teams/${oat!.id}`);
+    await post(`/api/classes/${id}/teams`, { teams: ['Bean'], robots: heronIn('Room 12') });
+    expect(await robotsOf(id)).toContain(oat!.robot.name);
+    await back(`/api/teams/${oat!.id}`);
+    await back(`/api/teams/${oat!.id}`);
+    expect(new Set(await robotsOf(id)).size).toBe(3);
   });
 
   it('are twenty at most', async () => {
