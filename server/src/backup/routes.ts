@@ -1,6 +1,7 @@
 import { createReadStream, existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Router, type RequestHandler } from 'express';
+import { reasonOf } from '../db/trouble.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -42,7 +43,20 @@ export function storageRoutes(services: Services): Router {
           addresses: addresses(),
         };
       });
-      serve('POST /backups', () => keeper.save(), { long: true });
+      const save = async () => {
+        try {
+          return await keeper.save();
+        } catch (error) {
+          const reason = reasonOf(error);
+          if (reason === null) throw error;
+          throw new Problem(
+            507,
+            'No backup',
+            `No backup was made in ${keeper.dir}: ${reason}. Mend that, or start Vigilum with BACKUP_DIR set to another folder.`,
+          );
+        }
+      };
+      serve('POST /backups', save, { long: true });
     }),
   );
   router.get('/backups/:name', (req, res, next) => {

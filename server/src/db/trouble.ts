@@ -17,12 +17,15 @@ const reasons: Record<string, string> = {
   ENOENT: 'a part of its path is not there',
 };
 
+/** What an error of the system says of a file or folder, in words; null for other errors. */
+export const reasonOf = (error: unknown): string | null =>
+  reasons[(error as NodeJS.ErrnoException).code ?? ''] ?? null;
+
 /** A system's error as trouble with a folder; another error as it is. */
 export function asTrouble(error: unknown, folder: string): unknown {
-  const { code, path } = error as NodeJS.ErrnoException;
-  if (error instanceof FolderTrouble || code === undefined) return error;
-  const reason = reasons[code];
-  if (reason === undefined) return error;
+  const { path } = error as NodeJS.ErrnoException;
+  const reason = reasonOf(error);
+  if (error instanceof FolderTrouble || reason === null) return error;
   const where = path && path !== folder ? ` (${path})` : '';
   return new FolderTrouble(
     `The data folder ${folder} cannot be used: ${reason}${where}. Mend that, or set DATA_DIR to another folder.`,

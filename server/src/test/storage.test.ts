@@ -235,6 +235,10 @@ describe('room and time', () => {
     mb = 500;
     await new Promise((done) => setTimeout(done, 1100));
     await rename().expect(204);
+    // Where backups go lies a file: said so, and nothing else suffers.
+    writeFileSync(join(folder, 'backups'), '');
+    const none = await served.post('/api/backups').send({}).expect(507);
+    expect(none.text).toMatch(/No backup was made in .*: a file lies where a folder should be/);
     ours = false;
     await rename().expect(503);
     await app.close();
