@@ -11,6 +11,7 @@ export const applicationPrograms = {
   tasks: 'server/src/jobs/tasks.ts',
   watchdog: 'server/src/watchdog.ts',
   backup: 'server/src/backup/cli.ts',
+  account: 'server/src/access/cli.ts',
 };
 
 /** Bundles programs, given by name and source, into a folder that is made anew, with the migrations beside them. */

@@ -1,3 +1,4 @@
+import type { AccessRoutes } from './wire/access.ts';
 import type { ClassRoutes } from './wire/classes.ts';
 import type { LessonRoutes } from './wire/lessons.ts';
 import type { RobotRoutes } from './wire/robots.ts';
@@ -8,7 +9,15 @@ import type { ThingRoutes } from './wire/things.ts';
 
 /** Every route of the API: its query and body, where it takes any, and its reply. What is streamed stands in `live.ts`. */
 export interface Routes
-  extends ClassRoutes, SetupRoutes, StorageRoutes, RobotRoutes, TeamRoutes, LessonRoutes, ThingRoutes {}
+  extends
+    AccessRoutes,
+    ClassRoutes,
+    SetupRoutes,
+    StorageRoutes,
+    RobotRoutes,
+    TeamRoutes,
+    LessonRoutes,
+    ThingRoutes {}
 export type Route = keyof Routes;
 
 export type Reply<R extends Route> = Routes[R]['reply'];

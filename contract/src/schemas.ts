@@ -1,5 +1,6 @@
 import type Joi from 'joi';
 import type { Body, Filled, Route } from './routes.ts';
+import { accessReplies, accessRequests } from './wire/access.ts';
 import { classReplies, classRequests } from './wire/classes.ts';
 import { lessonReplies, lessonRequests } from './wire/lessons.ts';
 import { robotReplies, robotRequests } from './wire/robots.ts';
@@ -10,6 +11,7 @@ import { thingReplies, thingRequests } from './wire/things.ts';
 
 /** What each route takes. */
 export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
+  ...accessRequests,
   ...classRequests,
   ...setupRequests,
   ...robotRequests,
@@ -20,6 +22,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
 
 /** What each route answers; null where it answers without a body. */
 export const replies: { [R in Route]: Joi.Schema | null } = {
+  ...accessReplies,
   ...classReplies,
   ...setupReplies,
   ...storageReplies,

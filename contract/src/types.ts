@@ -2,6 +2,8 @@
 export type * from './routes.ts';
 export type * from './changes.ts';
 export type * from './live.ts';
+export type * from './roles.ts';
+export type * from './wire/access.ts';
 export type * from './wire/classes.ts';
 export type * from './wire/lessons.ts';
 export type * from './wire/robots.ts';

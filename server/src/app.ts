@@ -5,6 +5,11 @@ import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
+import { accountRoutes } from './access/accountRoutes.ts';
+import { doorRoutes } from './access/doorRoutes.ts';
+import { mustBeAllowed } from './access/guard.ts';
+import { identify } from './access/identify.ts';
+import { whoOf } from './access/who.ts';
 import { mayWrite, storageRoutes } from './backup/routes.ts';
 import { periodRoutes } from './classes/periods.ts';
 import { classRoutes } from './classes/routes.ts';
@@ -45,8 +50,7 @@ export interface AppOptions {
 const LOOPBACK = ['localhost'];
 
 /**
- * Until there are accounts, only pages of this very server may talk to it: a foreign host name (a
- * rebound DNS name) or a foreign origin is refused.
+ * Only pages of this very server may talk to it: a foreign host name (a rebound DNS name) or a foreign origin is refused.
  */
 function ownPagesOnly(hosts: readonly string[]): RequestHandler {
   return (req, _res, next) => {
@@ -122,8 +126,15 @@ export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true });
   });
-  app.get('/api/events', services.changes.route);
+  app.use('/api', identify(services.db, services.access));
+  const events = services.changes.route(services.access.sessions);
+  app.get('/api/events', async (req, res, next) => {
+    await mustBeAllowed(services.db, whoOf(res), 'GET /events', {});
+    return events(req, res, next);
+  });
   for (const routes of [
+    accountRoutes,
+    doorRoutes,
     classRoutes,
     periodRoutes,
     setupRoutes,

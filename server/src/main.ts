@@ -3,6 +3,9 @@ import { createServer } from 'node:http';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { pino } from 'pino';
+import { addAccount, hasAccounts, setPassword } from './access/accounts.ts';
+import { newToken, spokenPassword } from './access/secrets.ts';
+import { Sessions } from './access/sessions.ts';
 import { addressesOf } from './addresses.ts';
 import { BackupKeeper } from './backup/keeper.ts';
 import { newestRecorded, steadyClock } from './db/clock.ts';
@@ -80,6 +83,29 @@ if (demo) await windDemoClock(db, new Date(), isNew ? 1 : undefined);
 // Tests look at a day that is still to come.
 const aheadMs = 1000 * Number(process.env.CLOCK_AHEAD_S ?? 0);
 clock.now = steadyClock(await newestRecorded(db), () => Date.now() + aheadMs);
+// Whom the network lets in must be somebody.
+const loopback = ['127.0.0.1', '::1', 'localhost'].includes(host);
+if (!loopback && !demo && !(await hasAccounts(db)))
+  failedToStart(
+    new FolderTrouble(
+      `Nobody has an account yet, and HOST=${host} would let the whole network in. Start Vigilum once without HOST and make the first account at the address that it prints, or run: npm run account -- add "Your Name"`,
+    ),
+  );
+// The demo signs its own machine in; over the network it takes a password like any other, told where it is started.
+let demoAccount: number | null = null;
+let demoPassword: string | null = null;
+if (demo) {
+  const [teacher] = await db.query<{ id: number }>(
+    `select id from accounts where role = 'owner' and removed_at is null order by id limit 1`,
+  );
+  demoAccount =
+    teacher?.id ??
+    (await addAccount(db, { name: 'Demo Teacher', password: null, role: 'owner' }, new Date()));
+  if (!loopback) {
+    demoPassword = spokenPassword();
+    await setPassword(db, demoAccount, demoPassword);
+  }
+}
 process.off('uncaughtException', failedToStart);
 process.off('unhandledRejection', failedToStart);
 
@@ -92,8 +118,10 @@ const portOf = (): number => {
   return typeof address === 'object' && address ? address.port : port;
 };
 const room = roomIn(opened.folder, Number(process.env.FREE_MB ?? FREE_MB));
+const localKey = newToken();
 const services = {
   db,
+  access: { sessions: new Sessions(db, () => clock.now()), localKey, demoAccount },
   bench,
   simulations,
   changes: new ChangeFeed(),
@@ -144,9 +172,19 @@ server.listen(port, host, () => {
   keeper.start();
   const at = portOf();
   const urls = addresses.urls(at);
-  lock.tell(addresses.own(at));
+  lock.tell(addresses.own(at), localKey);
   process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: ${urls[0]}\n`);
   for (const url of urls.slice(1)) process.stdout.write(`  also: ${url}\n`);
+  if (demo) {
+    process.stdout.write(
+      demoPassword === null
+        ? `  You are signed in as Demo Teacher on this machine.\n`
+        : `  Sign in as Demo Teacher with the password ${demoPassword}\n`,
+    );
+    process.stdout.write(
+      `  A team’s tablet: Class, Doors and cards; open a team’s card in another browser or a private window.\n`,
+    );
+  }
   if (!existsSync(join(pages, 'index.html')))
     process.stdout.write('The pages are not built: only the API answers.\n');
 });

@@ -1,3 +1,4 @@
+export * from './doors.ts';
 export * from './standing.ts';
 export * from './known.ts';
 export * from './stages.ts';

@@ -16,6 +16,7 @@ export * from './plan.ts';
 export * from './twist/index.ts';
 export * from './fit.ts';
 export * from './forRobot.ts';
+export * from './forTeams.ts';
 export * from './prepare.ts';
 export * from './missing.ts';
 export * from './compare.ts';

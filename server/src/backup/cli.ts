@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
+import { LOCAL_KEY_HEADER } from '../access/localKey.ts';
 import { openDataFolder, unmake } from '../db/dataFolder.ts';
 import { FolderInUse } from '../db/lock.ts';
 import { FolderTrouble } from '../db/trouble.ts';
@@ -18,16 +19,21 @@ const told = ({ head, tables }: Checked): string =>
 
 /** Asks the server that has the folder open for a backup, and takes it over. */
 async function fromServer(folder: string, file: string): Promise<Checked> {
-  const { url } = JSON.parse(readFileSync(join(folder, 'lock'), 'utf8')) as { url?: string };
+  const { url, key } = JSON.parse(readFileSync(join(folder, 'lock'), 'utf8')) as {
+    url?: string;
+    key?: string;
+  };
   if (!url) throw new FolderTrouble(`The Vigilum that has ${folder} open is still starting. Try again.`);
+  // Whoever can read the folder may back it up.
+  const own = { [LOCAL_KEY_HEADER]: key ?? '' };
   const made = await fetch(`${url}/api/backups`, {
     method: 'POST',
-    headers: { 'content-type': 'application/json' },
+    headers: { 'content-type': 'application/json', ...own },
     body: '{}',
   });
   if (!made.ok) throw new FolderTrouble(`The server at ${url} made no backup: ${await made.text()}`);
   const { name } = (await made.json()) as { name: string };
-  const answer = await fetch(`${url}/api/backups/${name}`);
+  const answer = await fetch(`${url}/api/backups/${name}`, { headers: own });
   if (!answer.ok || !answer.body) throw new FolderTrouble(`The server at ${url} did not hand over ${name}.`);
   const half = `${file}.half`;
   try {

@@ -1,6 +1,8 @@
 import { createReadStream, existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Router, type RequestHandler } from 'express';
+import { mustBeAllowed } from '../access/guard.ts';
+import { whoOf } from '../access/who.ts';
 import { reasonOf } from '../db/trouble.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -59,7 +61,8 @@ export function storageRoutes(services: Services): Router {
       serve('POST /backups', save, { long: true });
     }),
   );
-  router.get('/backups/:name', (req, res, next) => {
+  router.get('/backups/:name', async (req, res, next) => {
+    await mustBeAllowed(services.db, whoOf(res), 'GET /backups/:name', req.params);
     const { name } = req.params;
     const file = join(keeper.dir, name);
     if (!isBackupName(name) || !existsSync(file)) throw notFound('such backup');

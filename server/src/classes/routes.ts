@@ -7,6 +7,7 @@ import {
   stagesOf,
   type TeamInLesson,
 } from '@vigilum/core/classroom';
+import { forTeams } from '@vigilum/core/lesson';
 import type { BoardTeam, Period } from '@vigilum/contract/types';
 import { one } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
@@ -127,13 +128,14 @@ export function classRoutes(services: Services): Router {
       return { now: at, teams: teams.map((team) => rowOf(team, at)) };
     });
 
-    serve('GET /teams/:id/lessons/:slug', async ({ params }) => {
+    serve('GET /teams/:id/lessons/:slug', async ({ params, who }) => {
       // The record is derived by whoever needs it: everything is sent once.
       const at = now();
       const found = await teamInLesson(db, params, at);
       const { record: _record, lessonRow: _row, work: _work, ...evidence } = found;
       return {
         ...evidence,
+        lesson: who.role === 'team' ? forTeams(evidence.lesson) : evidence.lesson,
         older: await olderSets(db, found),
         room: await roomShown(db, evidence.robot.standIn),
         now: at.getTime(),

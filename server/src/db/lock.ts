@@ -29,7 +29,7 @@ interface Owner {
 /** The hold on a data folder. */
 export interface Lock {
   /** Tells others who look at the lock where this process answers. */
-  tell(url: string): void;
+  tell(url: string, key: string): void;
   /** Whether it is still held: false once another process has taken the folder, and then nothing more may be written. */
   isOurs(): boolean;
   release(): void;
@@ -166,9 +166,9 @@ export async function lockFolder(folder: string): Promise<Lock> {
   }
   return {
     isOurs,
-    tell(url) {
+    tell(url, key) {
       if (!isOurs()) return;
-      writeFileSync(mine, JSON.stringify({ ...me, url }));
+      writeFileSync(mine, JSON.stringify({ ...me, url, key }), { mode: 0o600 });
       renameSync(mine, file);
     },
     release() {

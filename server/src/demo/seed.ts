@@ -38,6 +38,10 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     const insert = async (sql: string, params: unknown[]) =>
       (await one<{ id: number }>(tx, `${sql} returning id`, params)).id;
     await addStarter(tx);
+    // Its own machine is signed in by itself; no password opens it.
+    await tx.query(`insert into accounts (name, role, made_at) values ('Demo Teacher', 'owner', $1)`, [
+      now.toISOString(),
+    ]);
     const idOf = async (table: 'kits' | 'lessons', slug: string) =>
       (await one<{ id: number }>(tx, `select id from ${table} where slug = $1`, [slug])).id;
     const kit = await idOf('kits', cobble.slug);

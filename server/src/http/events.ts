@@ -1,5 +1,7 @@
 import type { RequestHandler, Response } from 'express';
 import type { Change, ChangeOf } from '@vigilum/contract/types';
+import type { Sessions } from '../access/sessions.ts';
+import { whoOf, type Who } from '../access/who.ts';
 import { Problem } from './problems.ts';
 import { scopeNow } from './scope.ts';
 
@@ -47,6 +49,26 @@ export function openStream(res: Response): (event: string, data: unknown, id?: n
   };
 }
 
+/** Whether somebody is to hear of a change: a team of what is its own or its lesson's, a board of what boards show. */
+export function concerns(who: Who, change: ChangeOf): boolean {
+  if (who.role !== 'team' && who.role !== 'board') return who.role !== 'nobody';
+  switch (change.what) {
+    case 'evidence':
+      return who.role === 'board' || change.team === who.team;
+    case 'robot':
+      return who.role === 'board' || change.teams.includes(who.team);
+    case 'class':
+      return change.class === who.klass;
+    case 'lesson':
+      return true;
+    case 'kit':
+    case 'phrasebook':
+      return who.role === 'team';
+    default:
+      return false;
+  }
+}
+
 /** So many changes can be asked for again by a page that was away for a moment. */
 const REMEMBERED = 500;
 
@@ -81,16 +103,24 @@ export class ChangeFeed {
     return this.recent.filter((change) => change.revision > revision);
   }
 
-  readonly route: RequestHandler = (req, res) => {
-    const send = openStream(res);
-    const after = Number(req.headers['last-event-id'] ?? req.query.after);
-    const missed = Number.isFinite(after) ? this.since(after) : [];
-    // What cannot be told one by one is told as a whole: the page asks again for what it shows.
-    if (missed === null) send('missed', { revision: this.revision }, this.revision);
-    else if (missed.length === 0) send('here', { revision: this.revision }, this.revision);
-    else for (const change of missed) send('changed', change, change.revision);
-    const listener = (change: Change) => send('changed', change, change.revision);
-    this.listeners.add(listener);
-    res.on('close', () => this.listeners.delete(listener));
-  };
+  /** The stream of changes for whoever asks; it ends with their session. */
+  route =
+    (sessions: Pick<Sessions, 'hangOn'>): RequestHandler =>
+    (req, res) => {
+      const who = whoOf(res);
+      const send = openStream(res);
+      sessions.hangOn(who, res);
+      const tell = (change: Change) => {
+        if (concerns(who, change)) send('changed', change, change.revision);
+      };
+      const after = Number(req.headers['last-event-id'] ?? req.query.after);
+      const missed = Number.isFinite(after) ? this.since(after) : [];
+      // What cannot be told one by one is told as a whole: the page asks again for what it shows.
+      if (missed === null) send('missed', { revision: this.revision }, this.revision);
+      else if (missed.length === 0) send('here', { revision: this.revision }, this.revision);
+      else for (const change of missed) tell(change);
+      const listener = tell;
+      this.listeners.add(listener);
+      res.on('close', () => this.listeners.delete(listener));
+    };
 }

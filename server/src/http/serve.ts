@@ -3,6 +3,8 @@ import { Router, type Request, type RequestHandler } from 'express';
 import { KEY_HEADER, PAGE_HEADER, TOKEN } from '@vigilum/contract/changes';
 import { replyFault, requests } from '@vigilum/contract/schemas';
 import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
+import { mustBeAllowed } from '../access/guard.ts';
+import { whoOf, type Who } from '../access/who.ts';
 import { Problem } from './problems.ts';
 import { inScope, type Scope } from './scope.ts';
 import type { Services } from './services.ts';
@@ -13,6 +15,8 @@ export interface Asked<R extends Route> {
   query: Query<R>;
   body: Body<R>;
   req: Request;
+  /** In whose name it is asked; the route is open to its role, and what the path names is a team’s own. */
+  who: Who;
 }
 
 interface Options {
@@ -74,10 +78,16 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
     const [method, path] = route.split(' ') as [string, string];
     const schema: Joi.Schema | undefined = requests[route as Filled];
     const handler: RequestHandler = async (req, res) => {
+      const who = whoOf(res);
+      await mustBeAllowed(services.db, who, route, req.params as Record<string, string>, {
+        query: req.query,
+        body: req.body as unknown,
+      });
       const body = (schema ? validate(schema, req.body) : undefined) as never;
       const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [] };
       const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
-      const work = async () => answer({ params: req.params as never, query: req.query as never, body, req });
+      const work = async () =>
+        answer({ params: req.params as never, query: req.query as never, body, req, who });
       const done = await inScope(scope, async () =>
         key === null
           ? { status: 0, reply: await work() }

@@ -1,3 +1,4 @@
+import type { Identities } from '../access/identify.ts';
 import type { Database } from '../db/database.ts';
 import type { Bench } from '../devices/bench.ts';
 import type { Simulations } from '../jobs/simulations.ts';
@@ -22,6 +23,8 @@ export interface Services {
   bench: Bench;
   simulations: Simulations;
   changes: ChangeFeed;
+  /** Who comes in, and how. */
+  access: Identities;
   /** Where everything is kept; without it, as in most tests, nothing is asked about room and backups. */
   storage?: Storage;
   /** The clock, so that tests can hold it. */

@@ -2,6 +2,8 @@ import { Router } from 'express';
 import Joi from 'joi';
 import { socketName } from '@vigilum/contract/basics';
 import { asNumber, type Kit } from '@vigilum/core/sensing';
+import { mustBeAllowed } from '../access/guard.ts';
+import { whoOf } from '../access/who.ts';
 import { robotId } from '../classes/lookup.ts';
 import { openStream } from '../http/events.ts';
 import { Problem } from '../http/problems.ts';
@@ -25,11 +27,14 @@ export function liveRoutes(services: Services): Router {
   const router = Router();
 
   router.get('/robots/:id/live', async (req, res) => {
+    const who = whoOf(res);
+    await mustBeAllowed(db, who, 'GET /robots/:id/live', req.params);
     const id = await robotId(db, req.params.id);
     const { socket } = validate(Joi.object<{ socket?: string }>({ socket: socketName }), req.query);
     const row = await robotRow(db, id);
     const config = await standInConfig(db, row);
     const send = openStream(res);
+    services.access.sessions.hangOn(who, res);
     let gathered: { socket: string; atMs: number; value: number | null; rgb?: readonly number[] }[] = [];
     const flush = setInterval(() => {
       if (gathered.length === 0) return;

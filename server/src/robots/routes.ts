@@ -84,7 +84,7 @@ export function robotRoutes(services: Services): Router {
       return { robots: rows.map(({ stand_in, ...robot }) => ({ ...robot, standIn: stand_in !== null })) };
     });
 
-    serve('GET /robots/:id', async ({ params }) => {
+    serve('GET /robots/:id', async ({ params, who }) => {
       const id = await robotId(db, params.id);
       const { name, kit, build, stand_in, cupboard, revision } = await robotRow(db, id);
       const own = await one<{ team: string | null; archived: boolean; removed: boolean }>(
@@ -111,7 +111,8 @@ export function robotRoutes(services: Services): Router {
         name,
         kit,
         build,
-        team: own.team,
+        // Who else drives it is not a team's business.
+        team: who.role === 'team' ? null : own.team,
         cupboard,
         revision,
         archived: own.archived,

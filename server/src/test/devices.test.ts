@@ -119,7 +119,7 @@ describe('the bench', () => {
     meanwhile?: () => Promise<void>,
   ) {
     const abort = new AbortController();
-    const response = await fetch(base + path, { signal: abort.signal });
+    const response = await fetch(base + path, { headers: { cookie: demo.cookie }, signal: abort.signal });
     expect(response.headers.get('content-type')).toMatch(/text\/event-stream/);
     const events: { event: string; data: { value?: number | null } }[] = [];
     const decoder = new TextDecoder();
@@ -152,7 +152,7 @@ describe('the bench', () => {
       async () => {
         const moved = await fetch(`${base}/api/robots/1/hand`, {
           method: 'POST',
-          headers: { 'content-type': 'application/json' },
+          headers: { 'content-type': 'application/json', cookie: demo.cookie },
           body: JSON.stringify({ put: 'over', surface: 'tide line' }),
         });
         expect(moved.status).toBe(204);
@@ -170,7 +170,7 @@ describe('the bench', () => {
       async () => {
         await fetch(`${base}/api/robots/6/fittings/K4`, {
           method: 'PATCH',
-          headers: { 'content-type': 'application/json' },
+          headers: { 'content-type': 'application/json', cookie: demo.cookie },
           body: JSON.stringify({ socket: 'K3' }),
         });
       },

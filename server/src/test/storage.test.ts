@@ -17,7 +17,6 @@ import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import Ajv2020 from 'ajv/dist/2020.js';
-import request from 'supertest';
 import { createApp } from '../app.ts';
 import { BackupKeeper } from '../backup/keeper.ts';
 import { checkBackup, restoreBackup } from '../backup/read.ts';
@@ -32,7 +31,7 @@ import { migrate, migrations } from '../db/migrate.ts';
 import { openPglite } from '../db/pglite.ts';
 import { windDemoClock } from '../demo/seed.ts';
 import { bundled } from '../program.ts';
-import { demoApp, demoDatabase, NOW } from './harness.ts';
+import { demoApp, signedIn, demoDatabase, NOW } from './harness.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -221,8 +220,9 @@ describe('room and time', () => {
     const room = roomIn('anywhere', 64, () => mb * 2 ** 20);
     const storage = { folder, room, keeper: keeperIn(app.db), addresses: () => [], isOurs: () => ours };
     let ours = true;
-    const served = request(
+    const served = signedIn(
       createApp({ services: { ...app.services, storage }, log: (error) => app.logged.push(error) }),
+      app.cookie,
     );
     const rename = () => served.patch('/api/classes/1').send({ name: '7 Kittiwake' });
     await rename().expect(204);

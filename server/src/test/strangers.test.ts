@@ -145,7 +145,7 @@ describe('what strangers send', () => {
     const open: IncomingMessage[] = [];
     const stream = () =>
       new Promise<number>((done) => {
-        httpGet({ port, path: '/api/events', agent: false }, (answer) => {
+        httpGet({ port, path: '/api/events', agent: false, headers: { cookie: demo.cookie } }, (answer) => {
           open.push(answer);
           done(answer.statusCode ?? 0);
         });

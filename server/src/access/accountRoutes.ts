@@ -1,0 +1,301 @@
+import type { Request, Router } from 'express';
+import type { AccountRole, Me } from '@vigilum/contract/types';
+import { one, type Queries } from '../db/database.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
+import type { Services } from '../http/services.ts';
+import { idFrom } from '../http/validate.ts';
+import { addAccount, hasAccounts, mustKeepOwner, setPassword } from './accounts.ts';
+import { Brake } from './brake.ts';
+import { giveCookie } from './identify.ts';
+import { hashOf, isPassword, newToken, spokenPassword } from './secrets.ts';
+import type { Holder } from './sessions.ts';
+import { whoOf, type Who } from './who.ts';
+
+/** An invitation holds for so long, days. */
+const INVITED_DAYS = 14;
+
+const wrongName = () =>
+  new Problem(
+    401,
+    'Not known',
+    'Name and password do not go together. Try again, or ask the owner for a new password.',
+  );
+const noInvitation = () =>
+  new Problem(
+    404,
+    'No such invitation',
+    'This invitation was used already, has run out, or was taken back. Ask for another.',
+  );
+
+/** What a page is told of who it is. */
+export async function meOf({ db, access }: Services, who: Who): Promise<Me> {
+  const [school] = await db.query<{ value: string }>(
+    `select value #>> '{}' as value from meta where key = 'school'`,
+  );
+  const [first] = await db.query<{ school: string }>(
+    'select school from classes where removed_at is null order by id desc limit 1',
+  );
+  const me: Me = {
+    role: who.role,
+    name: '',
+    school: school?.value ?? first?.school ?? '',
+    account: null,
+    team: null,
+    first: !(await hasAccounts(db)),
+    demo: access.demoAccount !== null,
+  };
+  if (who.role === 'nobody') return me;
+  if (who.role === 'team') {
+    const team = await one<{ name: string; class: string; school: string }>(
+      db,
+      'select t.name, c.name as class, c.school from teams t join classes c on c.id = t.class_id where t.id = $1',
+      [who.team],
+    );
+    return { ...me, name: team.name, school: team.school, team: { id: who.team, class: team.class } };
+  }
+  if (who.role === 'board') {
+    const klass = await one<{ name: string; school: string }>(
+      db,
+      'select name, school from classes where id = $1',
+      [who.klass],
+    );
+    return { ...me, name: klass.name, school: klass.school };
+  }
+  return { ...me, name: who.name, account: who.account };
+}
+
+/** Begins a session in place of the one that the browser had. */
+export async function enter(services: Services, req: Request, before: Who, holder: Holder): Promise<Me> {
+  const { sessions } = services.access;
+  if (before.role !== 'nobody' && before.session !== null) await sessions.end('id = $1', [before.session]);
+  const { token, lastsMs } = await sessions.begin(holder);
+  giveCookie(req, token, lastsMs);
+  return meOf(services, await sessions.find(token));
+}
+
+/** Accounts of people: the first one, signing in and out, passwords, invitations, roles. */
+export function accountRoutes(services: Services): Router {
+  const { db, access, now } = services;
+  const { sessions } = access;
+  const brake = new Brake();
+  const from = (req: Request, name: string) => [
+    `name ${name.trim().toLowerCase()}`,
+    `from ${req.socket.remoteAddress ?? ''}`,
+  ];
+  const whoIn = (req: Request): Who => whoOf(req.res!);
+  /** The account of who asks; this machine's own programs have none. */
+  const own = (req: Request): number => {
+    const who = whoIn(req);
+    if (!('account' in who) || who.account === 0)
+      throw new Problem(403, 'No account', 'Sign in with an account first.');
+    return who.account;
+  };
+  const accountRow = async (tx: Queries, text: string) => {
+    const [row] = await tx.query<{ id: number; name: string; role: AccountRole; removed: boolean }>(
+      'select id, name, role, removed_at is not null as removed from accounts where id = $1',
+      [idFrom(text)],
+    );
+    if (!row) throw notFound('such account');
+    return row;
+  };
+
+  return contractRouter(services, (serve) => {
+    serve('GET /me', ({ req }) => meOf(services, whoIn(req)));
+
+    serve('POST /first-account', async ({ body, req }) => {
+      const account = await db.transaction(async (tx) => {
+        // Two who come first at once: the lock lets one of them be it.
+        await tx.query('lock table accounts in exclusive mode');
+        if (await hasAccounts(tx))
+          throw new Problem(
+            409,
+            'There is one',
+            'Somebody has made the first account already. Sign in, or ask for an invitation.',
+          );
+        return addAccount(tx, { ...body, role: 'owner' }, now());
+      });
+      return enter(services, req, whoIn(req), { account });
+    });
+
+    serve(
+      'POST /sessions',
+      async ({ body: { name, password }, req }) => {
+        const keys = from(req, name);
+        brake.check(keys);
+        const [row] = await db.query<{ id: number; password: string | null }>(
+          'select id, password from accounts where lower(name) = lower($1) and removed_at is null',
+          [name],
+        );
+        if (!(await isPassword(password, row?.password ?? null)) || !row) {
+          brake.wrong(keys);
+          throw wrongName();
+        }
+        brake.right(keys);
+        return enter(services, req, whoIn(req), { account: row.id });
+      },
+      { long: true },
+    );
+    serve('DELETE /sessions/mine', async ({ req }) => {
+      const who = whoIn(req);
+      if (who.role !== 'nobody' && who.session !== null) await sessions.end('id = $1', [who.session]);
+      giveCookie(req, null);
+      return undefined;
+    });
+    serve('DELETE /sessions', async ({ req }) => {
+      await sessions.end('account_id = $1', [own(req)]);
+      giveCookie(req, null);
+      return undefined;
+    });
+
+    serve(
+      'PUT /me/password',
+      async ({ body: { old, password }, req }) => {
+        const id = own(req);
+        const keys = [`password of ${id}`];
+        brake.check(keys);
+        const row = await one<{ password: string | null }>(
+          db,
+          'select password from accounts where id = $1',
+          [id],
+        );
+        // Where there is none, as in the demo, there is nothing to know.
+        if (row.password !== null && !(await isPassword(old, row.password))) {
+          brake.wrong(keys);
+          throw new Problem(422, 'Not the old one', 'Nothing was changed: the old password is another.', [
+            { field: 'old', says: 'is not your password' },
+          ]);
+        }
+        brake.right(keys);
+        await setPassword(db, id, password);
+        // Whoever came in by the old one is out; this browser stays.
+        const who = whoIn(req);
+        await sessions.end('account_id = $1 and id <> $2', [id, 'session' in who ? (who.session ?? 0) : 0]);
+        return undefined;
+      },
+      { long: true },
+    );
+
+    serve('GET /accounts', async () => ({
+      now: now().getTime(),
+      accounts: (
+        await db.query<{
+          id: number;
+          name: string;
+          role: AccountRole;
+          seen_at: Date | null;
+          sessions: number;
+        }>(
+          `select a.id, a.name, a.role, greatest(a.seen_at, (select max(s.seen_at) from sessions s where s.account_id = a.id)) as seen_at,
+                  (select count(*)::int from sessions s where s.account_id = a.id and s.until > $1) as sessions
+             from accounts a where a.removed_at is null order by a.id`,
+          [now().toISOString()],
+        )
+      ).map(({ seen_at, ...account }) => ({ ...account, seenAt: seen_at?.getTime() ?? null })),
+      invitations: (
+        await db.query<{ id: number; role: AccountRole; by: string; until: Date }>(
+          `select i.id, i.role, a.name as by, i.until from invitations i join accounts a on a.id = i.invited_by
+            where i.accepted_at is null and i.removed_at is null and i.until > $1 order by i.id`,
+          [now().toISOString()],
+        )
+      ).map((invitation) => ({ ...invitation, until: invitation.until.getTime() })),
+    }));
+
+    serve('PATCH /accounts/:id', async ({ params, body: { role } }) => {
+      await db.transaction(async (tx) => {
+        const account = await accountRow(tx, params.id);
+        if (role !== 'owner') await mustKeepOwner(tx, account.id);
+        await tx.query('update accounts set role = $2 where id = $1', [account.id, role]);
+      });
+      sessions.forget();
+      return undefined;
+    });
+    serve('DELETE /accounts/:id', async ({ params }) => {
+      const { id } = await db.transaction(async (tx) => {
+        const account = await accountRow(tx, params.id);
+        await mustKeepOwner(tx, account.id);
+        await tx.query('update accounts set removed_at = $2 where id = $1', [
+          account.id,
+          now().toISOString(),
+        ]);
+        return account;
+      });
+      await sessions.end('account_id = $1', [id]);
+      return undefined;
+    });
+    serve('POST /accounts/:id/restoration', async ({ params }) => {
+      const { id, name } = await accountRow(db, params.id);
+      const [taken] = await db.query(
+        'select 1 from accounts where lower(name) = lower($1) and id <> $2 and removed_at is null',
+        [name, id],
+      );
+      if (taken)
+        throw new Problem(409, 'Name taken', `Nothing was changed: another is called ${name} by now.`);
+      await db.query('update accounts set removed_at = null where id = $1', [id]);
+      return undefined;
+    });
+    serve(
+      'POST /accounts/:id/recoveries',
+      async ({ params }) => {
+        const { id, name, removed } = await accountRow(db, params.id);
+        if (removed) throw notFound('such account');
+        const password = spokenPassword();
+        await setPassword(db, id, password);
+        await sessions.end('account_id = $1', [id]);
+        return { name, password };
+      },
+      { long: true },
+    );
+
+    serve(
+      'POST /invitations',
+      async ({ body: { role }, req }) => {
+        const token = newToken();
+        const until = new Date(now().getTime() + INVITED_DAYS * 86_400_000);
+        const { id } = await one<{ id: number }>(
+          db,
+          'insert into invitations (token_hash, role, invited_by, until) values ($1, $2, $3, $4) returning id',
+          [hashOf(token), role, own(req), until.toISOString()],
+        );
+        return { id, token, until: until.getTime() };
+      },
+      { long: true },
+    );
+    serve('DELETE /invitations/:id', async ({ params }) => {
+      await db.query('update invitations set removed_at = $2 where id = $1', [
+        idFrom(params.id),
+        now().toISOString(),
+      ]);
+      return undefined;
+    });
+    const invitation = async (tx: Queries, token: string) => {
+      const [row] = await tx.query<{ id: number; role: AccountRole; by: string }>(
+        `select i.id, i.role, a.name as by from invitations i join accounts a on a.id = i.invited_by
+          where i.token_hash = $1 and i.accepted_at is null and i.removed_at is null and i.until > $2`,
+        [hashOf(token), now().toISOString()],
+      );
+      if (!row) throw noInvitation();
+      return row;
+    };
+    serve('GET /invitations/:token', async ({ params, req }) => {
+      const { role, by } = await invitation(db, params.token);
+      return { role, by, school: (await meOf(services, whoIn(req))).school };
+    });
+    serve(
+      'POST /invitations/:token/acceptance',
+      async ({ params, body, req }) => {
+        const account = await db.transaction(async (tx) => {
+          const { id, role } = await invitation(tx, params.token);
+          const taken = await tx.query(
+            'update invitations set accepted_at = $2 where id = $1 and accepted_at is null returning id',
+            [id, now().toISOString()],
+          );
+          if (taken.length === 0) throw noInvitation();
+          return addAccount(tx, { ...body, role }, now());
+        });
+        return enter(services, req, whoIn(req), { account });
+      },
+      { long: true },
+    );
+  });
+}

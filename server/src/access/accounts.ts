@@ -1,0 +1,51 @@
+import type { AccountRole } from '@vigilum/contract/types';
+import type { Queries } from '../db/database.ts';
+import { Problem } from '../http/problems.ts';
+import { hashPassword } from './secrets.ts';
+
+const nameTaken = (name: string) =>
+  new Problem(
+    409,
+    'Name taken',
+    `Nothing was saved: somebody here is called ${name} already. Add a letter or a surname.`,
+    [{ field: 'name', says: 'is taken' }],
+  );
+
+/** Adds an account, or a 409 where the name is taken. Upper and lower case do not matter. */
+export async function addAccount(
+  tx: Queries,
+  { name, password, role }: { name: string; password: string | null; role: AccountRole },
+  at: Date,
+): Promise<number> {
+  const [row] = await tx.query<{ id: number }>(
+    `insert into accounts (name, password, role, made_at) values ($1, $2, $3, $4) on conflict do nothing returning id`,
+    [name, password === null ? null : await hashPassword(password), role, at.toISOString()],
+  );
+  if (!row) throw nameTaken(name);
+  return row.id;
+}
+
+/** Whether anybody has an account. */
+export async function hasAccounts(db: Queries): Promise<boolean> {
+  const rows = await db.query('select 1 from accounts where removed_at is null limit 1');
+  return rows.length > 0;
+}
+
+/** Refuses what would leave a school without an owner. */
+export async function mustKeepOwner(tx: Queries, id: number): Promise<void> {
+  const rows = await tx.query(
+    `select 1 from accounts where role = 'owner' and removed_at is null and id <> $1 limit 1`,
+    [id],
+  );
+  if (rows.length === 0)
+    throw new Problem(
+      409,
+      'The only owner',
+      'Nothing was changed: a school needs an owner. Make somebody else owner first.',
+    );
+}
+
+/** Gives an account another password. */
+export async function setPassword(tx: Queries, id: number, password: string): Promise<void> {
+  await tx.query('update accounts set password = $2 where id = $1', [id, await hashPassword(password)]);
+}

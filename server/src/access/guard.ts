@@ -1,0 +1,107 @@
+import { mayAsk, type OtherRoute } from '@vigilum/contract/access';
+import type { Route } from '@vigilum/contract/types';
+import type { Queries } from '../db/database.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import { idFrom } from '../http/validate.ts';
+import type { Who } from './who.ts';
+
+type Params = Readonly<Record<string, string | undefined>>;
+interface Asked {
+  method: string;
+  query: Readonly<Record<string, unknown>>;
+  body: unknown;
+}
+type Team = Extract<Who, { role: 'team' }>;
+
+const signIn = () => new Problem(401, 'Sign in', 'Sign in first. What you typed stays on this page.');
+const notYours = () =>
+  new Problem(403, 'Not open to you', 'Nothing was changed: this is not open to you. Ask your teacher.');
+
+/** Whether a row of a table belongs to what a team did, or was read off its robot for nobody. */
+const owned = {
+  'sample-sets': 'sample_sets',
+  recordings: 'recordings',
+  'floor-trials': 'floor_trials',
+  'run-logs': 'run_logs',
+} as const;
+/** What is read off a robot for the work of a team. */
+const forSomebody: readonly string[] = ['sample-sets', 'imports', 'recordings', 'quick-looks', 'thresholds'];
+const hasRobot: readonly string[] = ['sample_sets', 'recordings'];
+
+async function ownsRow(db: Queries, { team }: Team, table: string, id: number): Promise<boolean> {
+  const ofRobot = hasRobot.includes(table)
+    ? 'or (e.work_id is null and e.robot_id = (select robot_id from teams where id = $2))'
+    : '';
+  const rows = await db.query(
+    `select 1 from ${table} e left join works w on w.id = e.work_id where e.id = $1 and (w.team_id = $2 ${ofRobot})`,
+    [id, team],
+  );
+  return rows.length > 0;
+}
+
+async function drives(db: Queries, { team }: Team, robot: number): Promise<boolean> {
+  const rows = await db.query('select 1 from teams where id = $1 and robot_id = $2', [team, robot]);
+  return rows.length > 0;
+}
+
+/** Whether the team's class has begun the lesson at some time. */
+async function hasHad(db: Queries, { klass }: Team, slug: string): Promise<boolean> {
+  const rows = await db.query(
+    `select 1 from periods p join lessons l on l.id = p.lesson_id
+      where p.class_id = $1 and l.slug = $2 and p.began_at is not null and p.removed_at is null limit 1`,
+    [klass, slug],
+  );
+  return rows.length > 0;
+}
+
+/** Refuses a team what is not its own: other teams, other robots, other teams' readings, lessons that it has not had. */
+async function mustBeOwn(db: Queries, team: Team, path: string, params: Params, asked: Asked): Promise<void> {
+  const [, area] = path.split('/');
+  const id = idFrom(params.id);
+  if (area === 'teams') {
+    if (id !== team.team) throw notYours();
+    if (params.slug !== undefined && !(await hasHad(db, team, params.slug)))
+      throw notFound('such lesson for your class');
+    return;
+  }
+  if (area === 'robots') {
+    if (!(await drives(db, team, id))) throw notYours();
+    // What is read is read for the team itself.
+    if (asked.method === 'GET' || !forSomebody.includes(path.split('/')[3] ?? '')) return;
+    const { whose } = (asked.body ?? {}) as { whose?: { team?: unknown; lesson?: unknown } };
+    if (whose?.team !== team.team) throw notYours();
+    if (!(await hasHad(db, team, String(whose.lesson)))) throw notFound('such lesson for your class');
+    return;
+  }
+  if (area !== undefined && area in owned) {
+    if (!(await ownsRow(db, team, owned[area as keyof typeof owned], id))) throw notYours();
+    return;
+  }
+  if (area === 'kept-versions') {
+    // Notes are kept by team, lesson and step.
+    if (asked.query.of !== 'note' || !String(asked.query.key ?? '').startsWith(`${team.team}/`))
+      throw notYours();
+    return;
+  }
+  if (area === 'kits') {
+    const rows = await db.query(
+      `select 1 from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id where t.id = $1 and k.slug = $2`,
+      [team.team, params.slug],
+    );
+    if (rows.length === 0) throw notYours();
+  }
+}
+
+/** Lets a request through that its role may make and whose things are its own, or throws a 401 or 403 with a sentence. */
+export async function mustBeAllowed(
+  db: Queries,
+  who: Who,
+  route: Route | OtherRoute,
+  params: Params,
+  asked: Omit<Asked, 'method'> = { query: {}, body: undefined },
+): Promise<void> {
+  if (!mayAsk(who.role, route)) throw who.role === 'nobody' ? signIn() : notYours();
+  if (who.role !== 'team') return;
+  const [method, path] = route.split(' ') as [string, string];
+  await mustBeOwn(db, who, path, params, { ...asked, method });
+}

@@ -1,0 +1,71 @@
+import type { Request, RequestHandler, Response } from 'express';
+import type { Queries } from '../db/database.ts';
+import { LOCAL_KEY_HEADER } from './localKey.ts';
+import type { Sessions } from './sessions.ts';
+import { NOBODY, type Who } from './who.ts';
+
+/** The one cookie: what a browser shows to be known again. */
+const COOKIE = 'vigilum';
+/** Shown by a browser that was signed out of a demo on purpose. */
+const OUT = 'out';
+function shown(req: Request): string | null {
+  for (const part of (req.headers.cookie ?? '').split(';')) {
+    const [name, value] = part.trim().split('=');
+    if (name === COOKIE && value && value.length <= 100) return value;
+  }
+  return null;
+}
+
+/** A cookie that scripts of pages cannot read and that other sites' pages do not send. */
+export function giveCookie(req: Request, token: string | null, lastsMs = 0): void {
+  const res = req.res as Response;
+  res.cookie(COOKIE, token ?? OUT, {
+    httpOnly: true,
+    sameSite: 'strict',
+    secure: req.secure,
+    path: '/',
+    ...(token === null ? {} : { maxAge: lastsMs }),
+  });
+}
+
+const LOOPBACK = ['127.0.0.1', '::1', '::ffff:127.0.0.1'];
+/** Whether a request comes from this machine and was meant for it, not handed on from elsewhere. */
+function isFromHere(req: Request): boolean {
+  const name = (req.headers.host ?? '').toLowerCase().replace(/:\d+$/, '');
+  return (
+    LOOPBACK.includes(req.socket.remoteAddress ?? '') &&
+    ['localhost', '127.0.0.1', '[::1]'].includes(name) &&
+    req.headers['x-forwarded-for'] === undefined
+  );
+}
+
+export interface Identities {
+  sessions: Sessions;
+  /** Shown by programs of this machine; null where there are none. */
+  localKey: string | null;
+  /** The account that a demo signs its own machine in as; null for none. */
+  demoAccount: number | null;
+}
+
+/** Finds out in whose name each request is made. */
+export function identify(db: Queries, { sessions, localKey, demoAccount }: Identities): RequestHandler {
+  const demo = async (): Promise<Who> => {
+    const [row] = await db.query<{ name: string }>(
+      'select name from accounts where id = $1 and removed_at is null',
+      [demoAccount],
+    );
+    return row ? { role: 'owner', account: demoAccount!, name: row.name, session: null } : NOBODY;
+  };
+  let known: Who | null = null;
+  return async (req, res, next) => {
+    const token = shown(req);
+    const key = req.headers[LOCAL_KEY_HEADER];
+    if (localKey !== null && key === localKey)
+      res.locals.who = { role: 'owner', account: 0, name: 'this machine', session: null } satisfies Who;
+    else if (token !== null && token !== OUT) res.locals.who = await sessions.find(token);
+    else if (token === null && demoAccount !== null && isFromHere(req))
+      res.locals.who = known ??= await demo();
+    else res.locals.who = NOBODY;
+    next();
+  };
+}

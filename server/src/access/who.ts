@@ -1,0 +1,13 @@
+import type { Response } from 'express';
+import type { AccountRole } from '@vigilum/contract/types';
+
+/** In whose name a request is made. `session` is null for this machine's own programs, and in a demo that signs in by itself. */
+export type Who =
+  | { role: AccountRole; account: number; name: string; session: number | null }
+  | { role: 'team'; team: number; klass: number; session: number }
+  | { role: 'board'; klass: number; session: number }
+  | { role: 'nobody' };
+
+export const NOBODY: Who = { role: 'nobody' };
+
+export const whoOf = (res: Response): Who => (res.locals.who as Who | undefined) ?? NOBODY;
