@@ -61,6 +61,7 @@ const webOrder = [
   'setup',
   'hours',
   'classes',
+  'access',
   'script',
   'run',
   'workings',

@@ -19,9 +19,6 @@ export const teamPictures = [
 ] as const;
 export type TeamPicture = (typeof teamPictures)[number];
 
-/** So many pictures a team chooses from at the door: its own among others. */
-export const PICTURES_SHOWN = 12;
-
 /**
  * A class code as it is compared: letters alone, small. “Tabo finu”, “tabofinu” and “TABO-FINU” are one code.
  */

@@ -79,8 +79,8 @@ async function mustBeOwn(db: Queries, team: Team, path: string, params: Params, 
   }
   if (area === 'kept-versions') {
     // Notes are kept by team, lesson and step.
-    if (asked.query.of !== 'note' || !String(asked.query.key ?? '').startsWith(`${team.team}/`))
-      throw notYours();
+    const { of, key } = asked.query;
+    if (of !== 'note' || typeof key !== 'string' || !key.startsWith(`${team.team}/`)) throw notYours();
     return;
   }
   if (area === 'kits') {

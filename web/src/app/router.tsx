@@ -1,7 +1,7 @@
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { TodayPage } from '../today/TodayPage.tsx';
 import { Loading } from '../ui/states.tsx';
-import { Shell } from './Shell.tsx';
+import { Entry } from './Entry.tsx';
 
 /** A page that broke: says so and offers the way back, instead of a blank screen. */
 function Broken() {
@@ -48,15 +48,31 @@ export async function fetchAllPages(): Promise<void> {
   for (const load of [...loads, ...stageLoads]) await load().catch(() => undefined);
 }
 
+const doors = [
+  { path: '/sign-in', lazy: stage(() => import('../access/SignInPage.tsx')) },
+  { path: '/first-account', lazy: stage(() => import('../access/FirstAccountPage.tsx')) },
+  { path: '/invitations/:token', lazy: stage(() => import('../access/InvitationPage.tsx')) },
+  { path: '/door', lazy: stage(() => import('../access/DoorPage.tsx')) },
+  { path: '/card/:card', lazy: stage(() => import('../access/CardPage.tsx')) },
+  { path: '/board/:token', lazy: stage(() => import('../access/BoardDoorPage.tsx')) },
+].map((route) => ({
+  ...route,
+  errorElement: <Broken />,
+  hydrateFallbackElement: <Loading what="the page" />,
+}));
+
 export const router = createBrowserRouter([
+  ...doors,
   {
-    element: <Shell />,
+    element: <Entry />,
     errorElement: <Broken />,
     hydrateFallbackElement: <Loading what="the page" />,
     children: [
       { path: '/', element: <TodayPage /> },
       { path: '/hours/:hour', lazy: stage(() => import('../hours/HourPage.tsx')) },
       { path: '/hours/:hour/teams/:team', lazy: stage(() => import('../class/TeamRecordPage.tsx')) },
+      { path: '/classes/:id/doors', lazy: stage(() => import('../access/DoorsPage.tsx')) },
+      { path: '/account', lazy: stage(() => import('../access/AccountsPage.tsx')) },
       { path: '/classes/:id', lazy: stage(() => import('../classes/ClassPage.tsx')) },
       { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
       { path: '/data', lazy: stage(() => import('../start/StoragePage.tsx')) },

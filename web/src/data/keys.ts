@@ -5,6 +5,9 @@ type Id = string | number;
 
 /** The keys of everything that pages ask for. What one change concerns is a prefix of the keys that show it. */
 export const keys = {
+  me: ['me'] as const,
+  accounts: ['accounts'] as const,
+  doors: (klass: Id) => ['classes', String(klass), 'doors'] as const,
   today: ['today'] as const,
   periods: ['period'] as const,
   period: (period: Id) => ['period', String(period), 'board'] as const,

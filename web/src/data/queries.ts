@@ -1,4 +1,11 @@
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  MutationCache,
+  QueryCache,
+  QueryClient,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { withRecord } from '@vigilum/core/classroom';
 import type { ChangeOf, KeptKind, Workspace } from '@vigilum/contract/types';
 import { toast } from 'sonner';
@@ -7,7 +14,15 @@ import { api, ApiProblem } from './api.ts';
 import { ask } from './feed.ts';
 import { keys } from './keys.ts';
 
-export const queryClient = new QueryClient({
+/** Signed out meanwhile, such as from another page: who one is is asked again, and the way in is shown. */
+const outside = (error: unknown): void => {
+  if (error instanceof ApiProblem && error.status === 401)
+    void queryClient.invalidateQueries({ queryKey: keys.me });
+};
+
+export const queryClient: QueryClient = new QueryClient({
+  queryCache: new QueryCache({ onError: outside }),
+  mutationCache: new MutationCache({ onError: outside }),
   defaultOptions: {
     queries: {
       // Pages hear of every change: what was asked for stays good until then.
@@ -32,12 +47,22 @@ export const useClassHours = (id: string) =>
 export const useSchool = () => useQuery({ queryKey: keys.school, queryFn: () => api('GET /school') });
 
 /** Free space is asked for now and then: nobody tells of it. */
-export const useStorage = () =>
+export const useStorage = (enabled = true) =>
   useQuery({
+    enabled,
     queryKey: keys.storage,
     queryFn: () => api('GET /storage'),
     staleTime: 0,
     refetchInterval: 120_000,
+  });
+
+export const useAccounts = () => useQuery({ queryKey: keys.accounts, queryFn: () => api('GET /accounts') });
+
+export const useDoors = (klass: string) =>
+  useQuery({
+    queryKey: keys.doors(klass),
+    queryFn: () => api('GET /classes/:id/doors', { id: klass }),
+    refetchInterval: 30_000,
   });
 
 export const useClasses = () => useQuery({ queryKey: keys.classes, queryFn: () => api('GET /classes') });

@@ -3,6 +3,7 @@ import { actionsOf, hourState, type HourAction } from '@vigilum/core/classroom';
 import type { Hour, HourChange } from '@vigilum/contract/types';
 import { toast } from 'sonner';
 import { api } from '../data/api.ts';
+import { useIsStaff } from '../data/me.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
@@ -29,6 +30,7 @@ export function HourActions({
   skew: number;
   removable?: boolean;
 }) {
+  const isStaff = useIsStaff();
   const now = useNow(5000) + skew;
   const state = hourState(hour, now);
   const tells = () => [{ what: 'class' as const, class: hour.class.id, part: 'period' as const }];
@@ -47,6 +49,7 @@ export function HourActions({
         },
       },
     );
+  if (!isStaff) return null;
   return (
     <span className="flex flex-wrap items-center gap-1.5">
       {state === 'running' || state === 'over' ? (

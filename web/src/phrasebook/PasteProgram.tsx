@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { carryOver } from '@vigilum/core/phrasebook';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
 import { Dialog } from '../ui/Dialog.tsx';
+import { useIsStaff } from '../data/me.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Carried } from './Carried.tsx';
 import { usePhrasebooks } from './queries.ts';
@@ -17,6 +18,7 @@ export function PasteProgram({
   use: (text: string) => void;
   close: () => void;
 }) {
+  const isStaff = useIsStaff();
   const query = usePhrasebooks(kit.slug);
   const [picked, setPicked] = useState<number | null>(null);
   const [typed, setTyped] = useState('');
@@ -53,9 +55,11 @@ export function PasteProgram({
       {query.data && !book ? (
         <p className="mt-3">
           {kit.name} has no phrasebook yet: nobody has taught Vigilum its words.{' '}
-          <Link className="font-semibold text-sea underline" to={`/kits/${kit.slug}/phrasebook`}>
-            Write one
-          </Link>
+          {isStaff ? (
+            <Link className="font-semibold text-sea underline" to={`/kits/${kit.slug}/phrasebook`}>
+              Write one
+            </Link>
+          ) : null}
         </p>
       ) : null}
       {book && result ? (

@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, type ComponentType, type LazyExoticComponent
 import { Link } from 'react-router';
 import { isWorking, stepFacts, type WorkingKind } from '@vigilum/core/lesson';
 import { api } from '../data/api.ts';
+import { useIsTeam } from '../data/me.ts';
 import { putPlace } from '../data/patches.ts';
 import { Empty, Loading } from '../ui/states.tsx';
 import { useStage } from '../workspace/context.ts';
@@ -38,15 +39,17 @@ export const stageLoads: (() => Promise<unknown>)[] = [
 export default function StepPage() {
   const { step, path, place, base } = useStage();
   const client = useQueryClient();
+  const isTeam = useIsTeam();
   useEffect(() => {
     // Coming back where one left is a comfort: without a server the step still opens.
-    if (!step || step.id === place) return;
+    // Where a team is, its own tablets say; who looks in does not move it.
+    if (!step || step.id === place || !isTeam) return;
     putPlace(client, path.id, path.slug, step.id);
     void api('PUT /teams/:id/lessons/:slug/place', { ...path, body: { step: step.id } }).catch(
       () => undefined,
     );
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told once for each step that is opened
-  }, [path.id, path.slug, step?.id]);
+  }, [path.id, path.slug, step?.id, isTeam]);
   if (!step)
     return (
       <Empty title="This lesson has no such step.">

@@ -1,11 +1,11 @@
 import { DatabaseBackup, Download } from 'lucide-react';
 import { toast } from 'sonner';
-import { renderSVG } from 'uqr';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { api } from '../data/api.ts';
 import { useChange, useStorage } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
 import { BackLink } from '../ui/BackLink.tsx';
+import { QrCode } from '../ui/QrCode.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 
@@ -91,12 +91,7 @@ export default function StoragePage() {
             <ul className="flex flex-wrap gap-6">
               {addresses.slice(0, 4).map((url) => (
                 <li key={url} className="flex flex-col gap-1">
-                  {/* Dark on white by day and night: cameras want it so. */}
-                  <img
-                    src={`data:image/svg+xml,${encodeURIComponent(renderSVG(url, { border: 2 }))}`}
-                    alt={`QR code of ${url}`}
-                    className="size-40 rounded-lg border border-line bg-white"
-                  />
+                  <QrCode of={url} />
                   <span className="font-mono">{url}</span>
                 </li>
               ))}

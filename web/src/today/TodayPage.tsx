@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import { useIsStaff } from '../data/me.ts';
 import { useStorage, useToday } from '../data/queries.ts';
 import type { Period } from '@vigilum/contract/types';
 import { Board, GoNext } from '../hours/Board.tsx';
@@ -41,7 +42,8 @@ function PeriodView({ period, skew, alone }: { period: Period; skew: number; alo
 
 /** What the teacher must know of the server: that nothing can be written, or that the last backup is old. */
 function StorageNotice() {
-  const { data } = useStorage();
+  const isStaff = useIsStaff();
+  const { data } = useStorage(isStaff);
   if (!data) return null;
   const [newest] = data.backups;
   const old = newest !== undefined && data.now - newest.at > OLD_BACKUP_MS;

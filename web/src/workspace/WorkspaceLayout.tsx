@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { Navigate, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { stageAt, stageNames, type StageName } from '@vigilum/core/classroom';
 import { isWorking, stepFacts, stepsOf } from '@vigilum/core/lesson';
+import { useIsTeam } from '../data/me.ts';
 import { useWorkspaceQuery } from '../data/queries.ts';
 import { Markdown } from '../ui/Markdown.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -35,6 +36,7 @@ export default function WorkspaceLayout() {
   const { team = '', lesson = '' } = useParams();
   const { pathname } = useLocation();
   const navigate = useNavigate();
+  const isTeam = useIsTeam();
   const query = useWorkspaceQuery(team, lesson);
   const base = `/teams/${team}/lessons/${lesson}`;
   const here = pathname.split('/').at(-1) ?? '';
@@ -58,7 +60,7 @@ export default function WorkspaceLayout() {
         <StageKey key={name} number={i} go={(stage) => void navigate(`${base}/${stage}`)} />
       ))}
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
-        <BackLink to="/" title="Back to the class" />
+        {isTeam ? null : <BackLink to="/" title="Back to the class" />}
         <h1 className="text-title font-bold">
           {context.team.name} · {record.lesson.title}
         </h1>

@@ -1,0 +1,80 @@
+import { useState } from 'react';
+import type { Credentials } from '@vigilum/contract/types';
+import { sentenceOf } from '../ui/sentenceOf.ts';
+import { Refusal } from './Doorway.tsx';
+
+/** Name and password: to sign in, or of a new account. */
+export function CredentialsForm({
+  word,
+  isNew = false,
+  send,
+}: {
+  word: string;
+  isNew?: boolean;
+  send: (credentials: Credentials) => Promise<unknown>;
+}) {
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const [shown, setShown] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const [says, setSays] = useState<string | null>(null);
+  return (
+    <form
+      className="flex flex-col gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (busy) return;
+        setBusy(true);
+        setSays(null);
+        send({ name: name.trim(), password })
+          .catch((error: unknown) => setSays(sentenceOf(error)))
+          .finally(() => setBusy(false));
+      }}
+    >
+      <label className="flex flex-col gap-0.5">
+        <span className="text-ink-2">your name, as colleagues know you</span>
+        <input
+          className="input w-full"
+          autoComplete="username"
+          maxLength={60}
+          required
+          autoFocus
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <div className="flex flex-col gap-0.5">
+        <label htmlFor="password" className="text-ink-2">
+          {isNew ? 'a password of at least 10 characters' : 'password'}
+        </label>
+        <span className="flex gap-2">
+          <input
+            id="password"
+            className="input min-w-0 flex-1"
+            type={shown ? 'text' : 'password'}
+            autoComplete={isNew ? 'new-password' : 'current-password'}
+            maxLength={200}
+            required
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+          <button
+            type="button"
+            className="btn btn-plain"
+            aria-pressed={shown}
+            onClick={() => setShown(!shown)}
+          >
+            {shown ? 'Hide' : 'Show'}
+          </button>
+        </span>
+        {isNew ? (
+          <span className="text-ink-2">Three words that nobody else would put together are a good one.</span>
+        ) : null}
+      </div>
+      <Refusal says={says} />
+      <button type="submit" className="btn btn-primary" disabled={busy}>
+        {busy ? 'One moment …' : word}
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,125 @@
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { teamPictures } from '@vigilum/core/classroom';
+import type { OpenDoor } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { useEnter } from '../data/me.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
+import { TeamPicture } from '../ui/TeamPicture.tsx';
+import { Doorway, Refusal } from './Doorway.tsx';
+
+/** How a team comes in: the code of its class, which team, and its picture. */
+export default function DoorPage() {
+  const navigate = useNavigate();
+  const enter = useEnter();
+  const [code, setCode] = useState('');
+  const [door, setDoor] = useState<OpenDoor | null>(null);
+  const [team, setTeam] = useState<OpenDoor['teams'][number] | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [says, setSays] = useState<string | null>(null);
+  const attempt = (work: () => Promise<void>) => {
+    if (busy) return;
+    setBusy(true);
+    setSays(null);
+    void work()
+      .catch((error: unknown) => setSays(sentenceOf(error)))
+      .finally(() => setBusy(false));
+  };
+  if (!door)
+    return (
+      <Doorway
+        title="Which class are you?"
+        below={
+          <Link to="/sign-in" className="btn btn-plain">
+            I am a teacher: sign in
+          </Link>
+        }
+      >
+        <form
+          className="flex flex-col gap-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            attempt(async () => setDoor(await api('POST /doors', { body: { code } })));
+          }}
+        >
+          <label className="flex flex-col gap-0.5">
+            <span className="text-ink-2">class code: two words, your teacher says them</span>
+            <input
+              className="input h-14 w-full font-mono text-2xl"
+              autoComplete="off"
+              autoCapitalize="none"
+              spellCheck={false}
+              autoFocus
+              maxLength={40}
+              placeholder="tabo finu"
+              value={code}
+              onChange={(event) => setCode(event.target.value)}
+            />
+          </label>
+          <Refusal says={says} />
+          <button type="submit" className="btn btn-primary" disabled={busy || code.trim() === ''}>
+            On
+          </button>
+        </form>
+      </Doorway>
+    );
+  if (!team)
+    return (
+      <Doorway title="Which team are you?" school={`${door.school}, ${door.class}`}>
+        <ul className="grid grid-cols-2 gap-2">
+          {door.teams.map((one) => (
+            <li key={one.id}>
+              <button
+                type="button"
+                className="btn btn-plain min-h-14 w-full text-lg font-bold"
+                onClick={() => setTeam(one)}
+              >
+                {one.name}
+              </button>
+            </li>
+          ))}
+        </ul>
+        <button type="button" className="btn btn-plain mt-4" onClick={() => setDoor(null)}>
+          Another code
+        </button>
+      </Doorway>
+    );
+  return (
+    <Doorway title={`${team.name}: which picture is yours?`} school={door.class}>
+      <ul className="grid grid-cols-4 gap-2" aria-label="Pictures">
+        {teamPictures.map((picture) => (
+          <li key={picture}>
+            <button
+              type="button"
+              className="btn btn-plain h-24 w-full flex-col gap-1 px-1 text-sm leading-tight"
+              disabled={busy}
+              onClick={() =>
+                attempt(async () => {
+                  enter(await api('POST /doors/teams', { body: { code, team: team.id, picture } }));
+                  void navigate(`/teams/${team.id}`, { replace: true });
+                })
+              }
+            >
+              <TeamPicture name={picture} size={34} />
+              {picture}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex flex-col gap-3">
+        <Refusal says={says} />
+        <p className="text-ink-2">It stands on your team’s card.</p>
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() => {
+            setTeam(null);
+            setSays(null);
+          }}
+        >
+          Another team
+        </button>
+      </div>
+    </Doorway>
+  );
+}
