@@ -20,6 +20,7 @@ const order = [
   'tuning',
   'lesson',
   'classroom',
+  'hour',
   'formats',
 ];
 

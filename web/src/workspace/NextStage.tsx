@@ -2,7 +2,7 @@ import { ArrowLeft, ArrowRight } from 'lucide-react';
 import { Link } from 'react-router';
 import { stepFacts, stepsOf } from '@vigilum/core/lesson';
 import { useStage, type StageContext } from './context.ts';
-import { wayTo } from './steps.ts';
+import { wayTo } from '@vigilum/core/hour';
 
 /** The way on, shown when a stage has come out well enough; it leads along the lesson's own steps. */
 export function NextStage({ to, children }: { to: string; children: string }) {

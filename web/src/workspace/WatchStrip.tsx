@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { NavLink } from 'react-router';
 import { tones } from '../ui/verdict.tsx';
-import type { StripStep } from './steps.ts';
+import type { StripStep } from '@vigilum/core/hour';
 
 function Dot({ step, here }: { step: StripStep; here: boolean }) {
   const tone = step.state;

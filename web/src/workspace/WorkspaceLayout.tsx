@@ -11,7 +11,7 @@ import { useKey } from '../ui/useKey.ts';
 import { stageContext, useStage, type StageContext } from './context.ts';
 import { WhatToDo } from './WhatToDo.tsx';
 import { WhoseContext } from '../data/whose.ts';
-import { stepAt, stripOf } from './steps.ts';
+import { stepAt, stripOf } from '@vigilum/core/hour';
 import { WatchStrip } from './WatchStrip.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 

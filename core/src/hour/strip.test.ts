@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import { stageNames, type Stage } from '@vigilum/core/classroom';
-import { newStep, stepsOf, type Lesson, type LessonStep, type StepKind } from '@vigilum/core/lesson';
-import { stepAt, stripOf, wayTo } from './steps.ts';
+import { stageNames, type Stage } from '../classroom/index.ts';
+import { newStep, stepsOf, type Lesson, type LessonStep, type StepKind } from '../lesson/index.ts';
+import { stepAt, stripOf, wayTo } from './strip.ts';
 
 const lessonOf = (...kinds: StepKind[]): Lesson => {
   const steps = kinds.reduce<LessonStep[]>((list, kind) => [...list, newStep(kind, list)], []);

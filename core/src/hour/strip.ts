@@ -1,5 +1,5 @@
-import type { Stage } from '@vigilum/core/classroom';
-import { isWorking, stepFacts, stepsOf, type Lesson, type LessonStep } from '@vigilum/core/lesson';
+import type { Stage } from '../classroom/index.ts';
+import { isWorking, stepFacts, stepsOf, type Lesson, type LessonStep } from '../lesson/index.ts';
 
 /** A step as the watch strip shows it: with the state and number of its stage, where it has one. */
 export interface StripStep {
