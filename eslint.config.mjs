@@ -61,6 +61,7 @@ const webOrder = [
   'saving',
   'setup',
   'hours',
+  'live',
   'classes',
   'access',
   'script',

@@ -5,7 +5,7 @@ export type ChangeOf =
       /** Id of the team and slug of the lesson. */
       team: number;
       lesson: string;
-      part: 'notes' | 'script' | 'version' | 'try' | 'proof' | 'trial' | 'log';
+      part: 'notes' | 'place' | 'script' | 'version' | 'try' | 'proof' | 'trial' | 'log';
       /** The new revision of what was changed, where it has one: of a script, of a note. */
       of?: number;
     }
@@ -15,6 +15,13 @@ export type ChangeOf =
       /** The teams that drive it. */
       teams: number[];
       part: 'readings' | 'threshold' | 'check' | 'build' | 'braking' | 'trials';
+    }
+  | {
+      what: 'hour';
+      class: number;
+      period: number;
+      /** The team that it is for; null for all. */
+      team: number | null;
     }
   | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' }
   | { what: 'lesson'; lesson: string; of: number }

@@ -1,5 +1,6 @@
 import type { AccessRoutes } from './wire/access.ts';
 import type { ClassRoutes } from './wire/classes.ts';
+import type { HourRoutes } from './wire/hour.ts';
 import type { LessonRoutes } from './wire/lessons.ts';
 import type { RobotRoutes } from './wire/robots.ts';
 import type { SetupRoutes } from './wire/setup.ts';
@@ -12,6 +13,7 @@ export interface Routes
   extends
     AccessRoutes,
     ClassRoutes,
+    HourRoutes,
     SetupRoutes,
     StorageRoutes,
     RobotRoutes,

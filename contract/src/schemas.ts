@@ -2,6 +2,7 @@ import type Joi from 'joi';
 import type { Body, Filled, Route } from './routes.ts';
 import { accessReplies, accessRequests } from './wire/access.ts';
 import { classReplies, classRequests } from './wire/classes.ts';
+import { hourReplies, hourRequests } from './wire/hour.ts';
 import { lessonReplies, lessonRequests } from './wire/lessons.ts';
 import { robotReplies, robotRequests } from './wire/robots.ts';
 import { setupReplies, setupRequests } from './wire/setup.ts';
@@ -13,6 +14,7 @@ import { thingReplies, thingRequests } from './wire/things.ts';
 export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
   ...accessRequests,
   ...classRequests,
+  ...hourRequests,
   ...setupRequests,
   ...robotRequests,
   ...teamRequests,
@@ -24,6 +26,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
 export const replies: { [R in Route]: Joi.Schema | null } = {
   ...accessReplies,
   ...classReplies,
+  ...hourReplies,
   ...setupReplies,
   ...storageReplies,
   ...robotReplies,

@@ -5,6 +5,7 @@ export type * from './live.ts';
 export type * from './roles.ts';
 export type * from './wire/access.ts';
 export type * from './wire/classes.ts';
+export type * from './wire/hour.ts';
 export type * from './wire/lessons.ts';
 export type * from './wire/robots.ts';
 export type * from './wire/robotTrials.ts';

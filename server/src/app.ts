@@ -13,6 +13,7 @@ import { whoOf } from './access/who.ts';
 import { mayWrite, storageRoutes } from './backup/routes.ts';
 import { periodRoutes } from './classes/periods.ts';
 import { classRoutes } from './classes/routes.ts';
+import { runningHourRoutes } from './hour/routes.ts';
 import { hourRoutes } from './classes/hourRoutes.ts';
 import { carryOverRoutes } from './readings/carryOver.ts';
 import { setupRoutes } from './classes/setupRoutes.ts';
@@ -140,6 +141,7 @@ export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }
     setupRoutes,
     teamRoutes,
     hourRoutes,
+    runningHourRoutes,
     carryOverRoutes,
     kitRoutes,
     phrasebookRoutes,

@@ -184,7 +184,8 @@ const ofClass = {
   class: text.required(),
   lesson: Joi.object({ slug: text.required(), title: text.required() }).required(),
 };
-const hourFields = {
+/** The fields of an hour. */
+export const hourFields = {
   id: count.required(),
   first: count.required(),
   startsAt: moment.required(),

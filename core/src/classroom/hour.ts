@@ -19,6 +19,10 @@ export type HourState = (typeof hourStates)[number];
 /** An hour that nobody ended counts as ended so long after its time was up, ms. */
 export const FORGOTTEN_MS = 18 * 3600_000;
 
+/** How much of an hour is over at a moment, min, without its pauses as they are known then; 0 before it begins. */
+export const hourSpent = (hour: HourTimes, now: number): number =>
+  hour.beganAt === null ? 0 : Math.max(0, hour.minutes - hourLeft(hour, now) / 60_000);
+
 /** What is left of an hour, ms; negative when its time is up. A pause takes nothing off it. */
 export function hourLeft(hour: HourTimes, now: number): number {
   const until = hour.endedAt ?? hour.pausedAt ?? now;

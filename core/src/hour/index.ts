@@ -4,3 +4,4 @@ export * from './visits.ts';
 export * from './learn.ts';
 export * from './queue.ts';
 export * from './pace.ts';
+export * from './outlook.ts';

@@ -13,10 +13,11 @@ export interface HourPlan {
 }
 
 /** Steps that a lesson may do without in an hour: what later steps work from is none of them. */
-export const mayBeLeftOut = ({ kind }: LessonStep): boolean =>
+export const mayBeLeftOut = ({ kind }: Pick<LessonStep, 'kind'>): boolean =>
   ['brief', 'predict', 'reflect', 'extend', 'homework'].includes(kind);
 /** Steps that may be done at home, where there is no robot. */
-export const mayBeAtHome = ({ kind }: LessonStep): boolean => ['extend', 'reflect'].includes(kind);
+export const mayBeAtHome = ({ kind }: Pick<LessonStep, 'kind'>): boolean =>
+  ['extend', 'reflect'].includes(kind);
 
 /**
  * A lesson as an hour changes it: its steps with their new minutes and trials, those that are done at home behind the others as

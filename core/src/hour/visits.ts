@@ -1,4 +1,5 @@
 import type { HourStep } from './plan.ts';
+import type { Waiting } from './queue.ts';
 import type { StripStep } from './strip.ts';
 
 /** A team came to a step, minutes of the hour's clock: pauses do not count. */
@@ -28,7 +29,7 @@ export interface Took {
  */
 export function standingIn(
   steps: readonly HourStep[],
-  strip: readonly StripStep[],
+  strip: readonly Pick<StripStep, 'id' | 'state'>[],
   visits: readonly Visit[],
 ): Standing {
   const stateOf = new Map(strip.map(({ id, state }) => [id, state]));
@@ -57,5 +58,44 @@ export function tookOf(
   return steps.slice(0, at).flatMap(({ id, minutes }) => {
     const took = spent.get(id);
     return took === undefined || minutes <= 0 ? [] : [{ team, step: id, minutes: Math.max(0.25, took) }];
+  });
+}
+
+/** A team as the live sheet tells it. */
+export interface TeamOnSheet {
+  id: number;
+  strip: readonly Pick<StripStep, 'id' | 'state'>[];
+  visits: readonly Visit[];
+  /** When it was proved, minutes of the hour; null where it is not. */
+  provedMin: number | null;
+  pinned: number | null;
+}
+
+/**
+ * The teams that wait for a mat: those whose next open step is on the floor, since they were proved or came there, and those to which the
+ * teacher gave a place. Who is on a mat does not wait.
+ */
+export function waitingIn(
+  steps: readonly HourStep[],
+  teams: readonly TeamOnSheet[],
+  turns: readonly { team: number; endedMin: number | null }[],
+): Waiting[] {
+  const onMat = new Set(turns.filter(({ endedMin }) => endedMin === null).map(({ team }) => team));
+  return teams.flatMap((team): Waiting[] => {
+    if (onMat.has(team.id)) return [];
+    const { at, sinceMin } = standingIn(steps, team.strip, team.visits);
+    const ready = steps[at]?.onMat === true;
+    if (!ready && team.pinned === null) return [];
+    const mine = turns.filter((turn) => turn.team === team.id);
+    const back = Math.max(0, ...mine.map(({ endedMin }) => endedMin ?? 0));
+    return [
+      {
+        team: team.id,
+        // After a turn it waits anew.
+        readyMin: Math.max(back, team.provedMin ?? sinceMin),
+        turns: mine.length,
+        pinned: team.pinned,
+      },
+    ];
   });
 }

@@ -1,6 +1,7 @@
 import type { Router } from 'express';
 import { thresholdTable, type TeamInLesson } from '@vigilum/core/classroom';
 import { sensorAt, stepsOf, variantOf, type Lesson, type StepKind } from '@vigilum/core/lesson';
+import type { HourPlan } from '@vigilum/core/hour';
 import type { Queries } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
 import type { Hour } from '@vigilum/contract/types';
@@ -25,9 +26,19 @@ export interface PeriodRow {
   definition: Lesson;
   /** The hour that it goes on from. */
   first_id: number;
+  mats: number;
+  turn_minutes: number;
+  asks_tick: boolean;
+  stopped: string | null;
+  told: string | null;
+  told_at: Date | null;
+  /** Of the first hour. */
+  plan: HourPlan;
 }
 
-export const selectPeriods = `select p.id, p.starts_at, p.minutes, p.first_id, p.began_at, p.paused_at, p.paused_s, p.ended_at, c.id as class_id, c.name as class, c.school,
+export const selectPeriods = `select p.id, p.starts_at, p.minutes, p.first_id, p.began_at, p.paused_at, p.paused_s, p.ended_at,
+              p.mats, p.turn_minutes, p.asks_tick, p.stopped, p.told, p.told_at,
+              (select f.plan from periods f where f.id = p.first_id) as plan, c.id as class_id, c.name as class, c.school,
               l.id as lesson_id, l.definition
          from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id`;
 
@@ -55,18 +66,24 @@ export async function periodById(db: Queries, id: string): Promise<PeriodRow> {
 /** An hour that nobody ended is over after so long. */
 const LONGEST_HOUR_MS = 18 * 3_600_000;
 
-/** The teams that a class had in an hour, in their order, with what they did in its work. Who left later is on it still, who came later is not. */
-export async function teamsOf(db: Queries, period: PeriodRow): Promise<TeamInLesson[]> {
-  const { class_id, lesson_id, definition, first_id } = period;
+/** Ids of the teams that a class had in an hour, in their order. Who left later is on it still, who came later is not. */
+export async function boardTeamIds(db: Queries, period: PeriodRow): Promise<number[]> {
+  const { class_id } = period;
   const end = period.ended_at ?? new Date(ms(period.starts_at) + LONGEST_HOUR_MS);
   const teams = await db.query<{ id: number }>(
     `select id from teams
       where class_id = $1 and (removed_at is null or removed_at > $2) and (joined_at is null or joined_at <= $2) order by id`,
     [class_id, end.toISOString()],
   );
+  return teams.map(({ id }) => id);
+}
+
+/** Those teams with what they did in the work of the hour. */
+export async function teamsOf(db: Queries, period: PeriodRow): Promise<TeamInLesson[]> {
+  const { lesson_id, definition, first_id } = period;
   return loadTeams(
     db,
-    teams.map((team) => team.id),
+    await boardTeamIds(db, period),
     { id: lesson_id, lesson: definition },
     { first: first_id },
   );

@@ -6,6 +6,7 @@ import {
   type TeamInLesson,
   type TeamRecord,
 } from '@vigilum/core/classroom';
+import { plannedLesson, type HourPlan } from '@vigilum/core/hour';
 import type { Answers, Judgement, Proof } from '@vigilum/core/expect';
 import {
   forRobot,
@@ -135,8 +136,9 @@ export async function loadTeams(
     work: number | null;
     first: number | null;
     began: Date | null;
+    plan: HourPlan | null;
   }>(
-    `select t.*, w.id as work, p.starts_at as began
+    `select t.*, w.id as work, p.starts_at as began, p.plan
        from (select t.id, t.name, r.id as robot_id, r.name as robot, r.build, r.stand_in is not null as stand_in, r.braking,
                     k.definition as kit, ${first} as first
                from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id
@@ -152,11 +154,11 @@ export async function loadTeams(
     [ids, lessonId],
   );
   const variantRow = new Map(variants.map((row) => [row.team_id, row]));
-  // Each team in its own twist, and with the sockets of its robot's kit.
+  // Each team in its own twist, with the sockets of its robot's kit, as the hour changes its steps.
   const lessonOf = new Map(
-    teams.map(({ id, kit, build }) => [
+    teams.map(({ id, kit, build, plan }) => [
       id,
-      forRobot(variantOf(base, variantRow.get(id)?.twist_values), kit, build),
+      plannedLesson(forRobot(variantOf(base, variantRow.get(id)?.twist_values), kit, build), plan ?? {}),
     ]),
   );
   const needs = [...lessonOf.values()].flatMap(needsOfLesson);

@@ -13,6 +13,7 @@ import { cobble } from '../starter/cobble.ts';
 import { addStarter } from '../starter/starter.ts';
 import { tideLine } from '../starter/tideLine.ts';
 import { Measured } from './measure.ts';
+import { seedRunningHour } from './runningHour.ts';
 import { seedOtherHours, type Crew } from './otherHours.ts';
 import { seedSpareRobots } from './spareRobots.ts';
 import { teams, type DemoTeam } from './teams.ts';
@@ -78,6 +79,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
       crews.push({ team: teamId, robot, name: team.name, build, nature });
       await history(tx, { team, build, nature, robot, work, index, ago });
     }
+    await seedRunningHour(tx, { hour: hour.id, lesson, now });
     await seedOtherHours(tx, klass, crews, now);
     await seedSpareRobots(tx, ago);
   });

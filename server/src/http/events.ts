@@ -59,6 +59,11 @@ export function concerns(who: Who, change: ChangeOf): boolean {
       return who.role === 'board' || change.teams.includes(who.team);
     case 'class':
       return change.class === who.klass;
+    case 'hour':
+      return (
+        change.class === who.klass &&
+        (who.role === 'board' || change.team === null || change.team === who.team)
+      );
     case 'lesson':
       return true;
     case 'kit':
@@ -94,6 +99,12 @@ export class ChangeFeed {
     this.recent.push(told);
     if (this.recent.length > REMEMBERED) this.recent.shift();
     for (const listener of this.listeners) listener(told);
+  }
+
+  /** Hears every change once it is told. Returns how to stop. */
+  hear(listener: (change: Change) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
   }
 
   /** What came after a revision; null when that can no longer be told. */

@@ -1,6 +1,7 @@
 import type { Router } from 'express';
 import { stepsOf, type Lesson } from '@vigilum/core/lesson';
 import { workFor } from '../classes/works.ts';
+import { visited } from '../hour/visits.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -52,13 +53,15 @@ export function placeRoutes(services: Services): Router {
   return contractRouter(services, (serve) => {
     serve('PUT /teams/:id/lessons/:slug/place', async ({ params, body: { step } }) => {
       const at = now();
-      const { work, definition } = await workFor(db, params, at);
+      const { team, work, definition, first } = await workFor(db, params, at);
       mustHave(definition, step);
       await db.query(
         `insert into lesson_places (work_id, step_id, at) values ($1, $2, $3)
          on conflict (work_id) do update set step_id = excluded.step_id, at = excluded.at`,
         [work, step, at.toISOString()],
       );
+      if (first !== null) await visited(db, { work, first, step }, at);
+      changes.tell({ what: 'evidence', team, lesson: params.slug, part: 'place' });
       return undefined;
     });
 

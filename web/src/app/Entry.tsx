@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { Navigate, useLocation } from 'react-router';
 import type { Me } from '@vigilum/contract/types';
 import { useMe } from '../data/me.ts';
+import { TeamBar } from '../live/TeamBar.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Frame } from './Frame.tsx';
 import { Rail } from './Rail.tsx';
@@ -47,7 +48,7 @@ export function Entry() {
       const own = `/teams/${me.team!.id}`;
       const mine = pathname === own || pathname.startsWith(`${own}/`);
       return mine || openToTeams.some((path) => pathname.startsWith(path)) ? (
-        <Frame />
+        <Frame top={<TeamBar team={me.team!.id} />} />
       ) : (
         <Navigate to={own} replace />
       );

@@ -70,6 +70,8 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <TodayPage /> },
       { path: '/hours/:hour', lazy: stage(() => import('../hours/HourPage.tsx')) },
+      { path: '/hours/:hour/live', lazy: stage(() => import('../live/LivePage.tsx')) },
+      { path: '/board', lazy: stage(() => import('../live/BoardPage.tsx')) },
       { path: '/hours/:hour/teams/:team', lazy: stage(() => import('../class/TeamRecordPage.tsx')) },
       { path: '/classes/:id/doors', lazy: stage(() => import('../access/DoorsPage.tsx')) },
       { path: '/account', lazy: stage(() => import('../access/AccountsPage.tsx')) },

@@ -9,6 +9,11 @@ export const keys = {
   accounts: ['accounts'] as const,
   doors: (klass: Id) => ['classes', String(klass), 'doors'] as const,
   today: ['today'] as const,
+  sheets: ['sheet'] as const,
+  sheet: (period: Id) => ['sheet', String(period)] as const,
+  teamHours: ['hour of team'] as const,
+  teamHour: (team: Id) => ['hour of team', String(team)] as const,
+  board: ['board'] as const,
   periods: ['period'] as const,
   period: (period: Id) => ['period', String(period), 'board'] as const,
   classHours: (klass: Id) => ['period', 'of class', String(klass)] as const,
@@ -61,18 +66,22 @@ export function keysOf(change: ChangeOf): QueryKey[] {
         case 'script':
           // Those who have it open take in the updates themselves.
           return [];
+        case 'place':
+          return [keys.sheets, keys.board];
         case 'version':
-          return [keys.workspace(team, lesson), keys.versions(team, lesson)];
+          return [keys.workspace(team, lesson), keys.versions(team, lesson), keys.sheets, keys.board];
         case 'log':
           return [keys.logs(team, lesson)];
         case 'notes':
           return [keys.workspace(team, lesson), keys.periods];
         default:
-          return [keys.workspace(team, lesson)];
+          return [keys.workspace(team, lesson), keys.sheets, keys.board, keys.teamHour(team)];
       }
     }
+    case 'hour':
+      return [keys.sheets, keys.board, change.team === null ? keys.teamHours : keys.teamHour(change.team)];
     case 'robot': {
-      const teams = change.teams.map((team) => keys.team(team));
+      const teams = [...change.teams.map((team) => keys.team(team)), keys.sheets, keys.board];
       const { robot } = change;
       switch (change.part) {
         case 'readings':
@@ -98,6 +107,9 @@ export function keysOf(change: ChangeOf): QueryKey[] {
             keys.classes,
             keys.teams,
             keys.periods,
+            keys.sheets,
+            keys.board,
+            keys.teamHours,
             // An hour that begins anew changes what its teams' pages hold.
             keys.allTeams,
             ...(change.part === 'teams' ? [keys.robots, keys.allRobots] : []),

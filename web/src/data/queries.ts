@@ -41,6 +41,25 @@ export const useToday = () =>
 export const usePeriod = (id: string) =>
   useQuery({ queryKey: keys.period(id), queryFn: () => api('GET /periods/:id', { id }) });
 
+export const useSheet = (period: string) =>
+  useQuery({
+    queryKey: keys.sheet(period),
+    queryFn: () => api('GET /periods/:id/sheet', { id: period }),
+    refetchInterval: 60_000,
+  });
+
+/** What a team knows of its hour. The queue moves by what others do, of which its tablet is not told: it asks now and then. */
+export const useTeamHour = (team: number | null) =>
+  useQuery({
+    enabled: team !== null,
+    queryKey: keys.teamHour(team ?? 0),
+    queryFn: () => api('GET /teams/:id/hour', { id: team! }),
+    refetchInterval: 15_000,
+  });
+
+export const useBoard = () =>
+  useQuery({ queryKey: keys.board, queryFn: () => api('GET /board'), refetchInterval: 30_000 });
+
 export const useClassHours = (id: string) =>
   useQuery({ queryKey: keys.classHours(id), queryFn: () => api('GET /classes/:id/hours', { id }) });
 

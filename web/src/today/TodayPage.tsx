@@ -1,3 +1,4 @@
+import { Radio } from 'lucide-react';
 import { Link } from 'react-router';
 import { useIsStaff } from '../data/me.ts';
 import { useStorage, useToday } from '../data/queries.ts';
@@ -27,6 +28,9 @@ function PeriodView({ period, skew, alone }: { period: Period; skew: number; alo
         </Heading>
         <span className="text-ink-2">{period.class.school}</span>
         <span className="ml-auto flex flex-wrap items-center gap-2">
+          <Link to={`/hours/${period.id}/live`} className="btn btn-primary">
+            <Radio size={18} aria-hidden="true" /> Run the hour
+          </Link>
           <TimeLeft hour={period} skew={skew} />
           <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5">{settled}</span>
           <HourActions hour={period} skew={skew} />

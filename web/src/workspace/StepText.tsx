@@ -1,11 +1,14 @@
 import { Lightbulb, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { stepFacts, type LessonStep } from '@vigilum/core/lesson';
+import { useHintsGiven } from '../data/teamHour.ts';
 import { Markdown } from '../ui/Markdown.tsx';
 
 /** Hints of a step: opened one at a time, each only after the one before it. */
-export function Hints({ hints }: { hints: readonly string[] }) {
-  const [open, setOpen] = useState(0);
+export function Hints({ hints, given = 0 }: { hints: readonly string[]; given?: number }) {
+  const [own, setOpen] = useState(0);
+  // The teacher may have opened some.
+  const open = Math.max(own, Math.min(given, hints.length));
   if (hints.length === 0) return null;
   return (
     <div className="flex flex-col gap-1.5">
@@ -26,6 +29,7 @@ export function Hints({ hints }: { hints: readonly string[] }) {
 
 /** What a step tells a team: its text, what is expected, its hints and cautions. */
 export function StepText({ step, headed = true }: { step: LessonStep; headed?: boolean }) {
+  const given = useHintsGiven(step.id);
   const { title, text, expects, hints, cautions, minutes, kind } = step;
   return (
     <article className="flex flex-col gap-3">
@@ -42,7 +46,7 @@ export function StepText({ step, headed = true }: { step: LessonStep; headed?: b
           <Markdown inline text={expects} />
         </p>
       ) : null}
-      <Hints key={step.id} hints={hints} />
+      <Hints key={step.id} hints={hints} given={given} />
       {cautions.length > 0 ? (
         <ul className="flex flex-col gap-1">
           {cautions.map((caution) => (
