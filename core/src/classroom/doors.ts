@@ -2,7 +2,7 @@
 export const teamPictures = [
   'anchor',
   'ship',
-  'sailing boat',
+  'yacht',
   'fish',
   'shell',
   'shrimp',

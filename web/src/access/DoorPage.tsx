@@ -91,7 +91,7 @@ export default function DoorPage() {
           <li key={picture}>
             <button
               type="button"
-              className="btn btn-plain h-24 w-full flex-col gap-1 px-1 text-sm leading-tight"
+              className="btn btn-plain h-auto min-h-20 w-full flex-col gap-1 px-1 py-2 text-sm leading-tight"
               disabled={busy}
               onClick={() =>
                 attempt(async () => {

@@ -23,7 +23,7 @@ export function GoPanel({ live, running, may }: { live: Live; running: Running; 
     <Panel
       title="Go to next"
       aside={calls.length > 0 ? 'calls first' : undefined}
-      className="max-h-[24rem] min-h-[15rem] shrink-0"
+      className="max-h-[19rem] shrink-0"
     >
       {calls.length + others.length === 0 ? (
         <p className="text-ink-2">Nobody is stuck and nobody calls.</p>

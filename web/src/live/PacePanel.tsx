@@ -54,8 +54,8 @@ export function PacePanel({ live, running, may }: { live: Live; running: Running
         <p className="mr-auto text-ink-2">
           {more.join(' ')}{' '}
           {outlook.learnt.from === 0
-            ? 'Forecast by the plan: there are no times of this class yet.'
-            : `Forecast from ${countOf(outlook.learnt.from, 'time')} that teams took.`}
+            ? 'By the plan: no times of this class yet.'
+            : `Learnt from ${countOf(outlook.learnt.from, 'time')}.`}
         </p>
         {may && going ? (
           <ul aria-label="What could be cut or stretched" className="flex flex-wrap gap-1.5">

@@ -260,5 +260,20 @@ function Bar({ hour, team, receivedAt }: { hour: TeamHour; team: number; receive
 /** What a team's tablet shows above every page of its lesson while an hour goes on. */
 export function TeamBar({ team }: { team: number }) {
   const { data, dataUpdatedAt } = useOwnHour();
-  return data?.hour ? <Bar hour={data} team={team} receivedAt={dataUpdatedAt} /> : null;
+  const bar = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const shown = bar.current;
+    if (!shown) return;
+    // The lesson below fills what the bar leaves of the screen.
+    const root = document.documentElement;
+    const observer = new ResizeObserver(() => root.style.setProperty('--bar', `${shown.offsetHeight}px`));
+    observer.observe(shown);
+    return () => {
+      observer.disconnect();
+      root.style.removeProperty('--bar');
+    };
+  }, []);
+  return (
+    <div ref={bar}>{data?.hour ? <Bar hour={data} team={team} receivedAt={dataUpdatedAt} /> : null}</div>
+  );
 }

@@ -22,7 +22,7 @@ import type { TeamPicture as Name } from '@vigilum/core/classroom';
 const icons: Record<Name, LucideIcon> = {
   anchor: Anchor,
   ship: Ship,
-  'sailing boat': Sailboat,
+  yacht: Sailboat,
   fish: Fish,
   shell: Shell,
   shrimp: Shrimp,

@@ -54,7 +54,7 @@ export default function WorkspaceLayout() {
   return (
     <main
       data-part={step ? step.title || stepFacts[step.kind].word : undefined}
-      className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-dvh lg:min-h-[40rem] lg:flex-none"
+      className="flex flex-1 flex-col px-6 pt-2.5 pb-4 max-sm:px-3 lg:h-[calc(100dvh-var(--bar,0px))] lg:min-h-[40rem] lg:flex-none"
     >
       {stageNames.map((name, i) => (
         <StageKey key={name} number={i} go={(stage) => void navigate(`${base}/${stage}`)} />
