@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { tablet } from './team.ts';
 import { expect, test, type Page } from './test.ts';
 
 const steps = (page: Page) => page.getByRole('list', { name: 'Steps of the lesson' });
@@ -176,6 +177,8 @@ test('two screens on one lesson: each sees the other’s, and where both changed
 
 test('a twist gives teams different numbers, each with a proved answer, and the team’s page follows', async ({
   page,
+  browser,
+  server,
 }) => {
   await page.goto('/lessons/stop-short/build/twist');
   await page.getByRole('button', { name: 'Prove and hand out' }).click();
@@ -189,14 +192,22 @@ test('a twist gives teams different numbers, each with a proved answer, and the 
   const gap = /gap to the quay (\d+) cm/.exec(own)![1];
   await page.goto('/teams/1/lessons/stop-short/brief');
   await expect(page.getByText(`stops ${gap} cm short of it`)).toBeVisible();
-  // The team comes back where it left.
-  await page.goto('/teams/1/lessons/stop-short/reflect');
-  await expect(page.getByRole('heading', { name: /^What did you find out/ })).toBeVisible();
-  await page.getByLabel('in our own words').fill('Braking takes 3 cm.');
-  await expect(page.getByText('saved', { exact: true })).toBeVisible();
-  await page.goto('/teams/1/lessons/stop-short');
-  await expect(page).toHaveURL(/\/reflect$/);
-  await expect(page.getByLabel('in our own words')).toHaveValue('Braking takes 3 cm.');
+  // The team comes back where it left; its teacher's visits do not move it. Its class has begun the lesson.
+  const hour = await page.request.post('/api/periods', {
+    data: { classId: 1, lesson: 'stop-short', minutes: 50 },
+  });
+  expect(hour.status()).toBe(201);
+  const { context, page: theirs } = await tablet(browser, page, server.url, 1);
+  await theirs.goto('/teams/1/lessons/stop-short/reflect');
+  await expect(theirs.getByRole('heading', { name: /^What did you find out/ })).toBeVisible();
+  await theirs.getByLabel('in our own words').fill('Braking takes 3 cm.');
+  await expect(theirs.getByText('saved', { exact: true })).toBeVisible();
+  await page.goto('/teams/1/lessons/stop-short/try');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await theirs.goto('/teams/1/lessons/stop-short');
+  await expect(theirs).toHaveURL(/\/reflect$/);
+  await expect(theirs.getByLabel('in our own words')).toHaveValue('Braking takes 3 cm.');
+  await context.close();
   await page.goto('/lessons/stop-short/build/twist');
   await page.getByRole('button', { name: 'Take all back' }).click();
   await expect(gannet).toContainText('as the lesson usually is');

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type Axe from 'axe-core';
+import { OUTSIDE, tablet } from './team.ts';
 import { expect, test, type Page } from './test.ts';
 
 const stages = ['wire', 'read', 'decide', 'script', 'try', 'prove', 'floor'];
@@ -57,6 +58,11 @@ const pages = [
   '/teams/1/lessons/tide-line/read?view=sweep',
   '/teams/1/lessons/tide-line/read?view=check',
   '/teams/5/lessons/tide-line/script?view=steps',
+  '/hours/1/live',
+  '/account',
+  '/classes/1/doors',
+  '/sign-in',
+  '/door',
   '/teams/5/lessons/tide-line/script?view=flow',
   '/teams/5/lessons/tide-line/script?view=versions',
   ...stages.map((stage) => `/teams/1/lessons/tide-line/${stage}`),
@@ -83,6 +89,47 @@ const barriers = (page: Page, rules: string[] | null): Promise<string[]> =>
       .map((v) => `${v.id}: ${v.nodes[0]!.target.join(' ')} ${v.nodes[0]!.failureSummary ?? ''}`);
   }, rules);
 
+/** Looks at a page by day and night at three sizes. */
+async function lookAt(page: Page, path: string): Promise<void> {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(path);
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 30_000 });
+  if (!path.includes('/print/')) await expect(page).toHaveTitle(/.+ · Vigilum$/);
+  // A colour that is still fading in is no colour to judge.
+  await page.addStyleTag({ content: '*, ::before, ::after { transition: none !important; }' });
+  await page.evaluate(AXE);
+  expect([path, await barriers(page, null)]).toEqual([path, []]);
+  await page.evaluate(() => (document.documentElement.dataset.theme = 'nightwatch'));
+  expect([path, 'night', await barriers(page, ['color-contrast'])]).toEqual([path, 'night', []]);
+  for (const [width, height] of [
+    [1280, 800],
+    [768, 1024],
+    [390, 844],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    // A resized page is laid out anew on the next frames.
+    await page.evaluate(
+      () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
+    );
+    const wide = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    expect([path, width, wide]).toEqual([path, width, 0]);
+    const small = await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('button:not([tabindex="-1"]), a[href], summary')]
+        .filter(
+          (el) =>
+            el.offsetParent !== null &&
+            el.getBoundingClientRect().height > 1 &&
+            el.closest('[data-sonner-toaster]') === null,
+        )
+        .filter((el) => el.getBoundingClientRect().height < 43.5)
+        .map((el) => `${el.tagName} “${el.innerText.slice(0, 30)}”`),
+    );
+    expect([path, width, small]).toEqual([path, width, []]);
+  }
+}
+
 for (let part = 0; part < PARTS; part++) {
   test(`pages ${part + 1} of ${PARTS} have a title, no serious barrier by day or night, fit desk, tablet and phone, and ask no other host`, async ({
     page,
@@ -94,48 +141,39 @@ for (let part = 0; part < PARTS; part++) {
       if (hostname !== '127.0.0.1' && protocol.startsWith('http')) foreign.push(request.url());
     });
     await page.addInitScript(() => localStorage.setItem('theme', 'daywatch'));
-    for (const path of pages.filter((_, i) => i % PARTS === part)) {
-      await page.setViewportSize({ width: 1280, height: 800 });
-      await page.goto(path);
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 30_000 });
-      if (!path.includes('/print/')) await expect(page).toHaveTitle(/.+ · Vigilum$/);
-      // A colour that is still fading in is no colour to judge.
-      await page.addStyleTag({ content: '*, ::before, ::after { transition: none !important; }' });
-      await page.evaluate(AXE);
-      expect([path, await barriers(page, null)]).toEqual([path, []]);
-      await page.evaluate(() => (document.documentElement.dataset.theme = 'nightwatch'));
-      expect([path, 'night', await barriers(page, ['color-contrast'])]).toEqual([path, 'night', []]);
-      for (const [width, height] of [
-        [1280, 800],
-        [768, 1024],
-        [390, 844],
-      ] as const) {
-        await page.setViewportSize({ width, height });
-        // A resized page is laid out anew on the next frames.
-        await page.evaluate(
-          () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
-        );
-        const wide = await page.evaluate(
-          () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-        );
-        expect([path, width, wide]).toEqual([path, width, 0]);
-        const small = await page.evaluate(() =>
-          [...document.querySelectorAll<HTMLElement>('button:not([tabindex="-1"]), a[href], summary')]
-            .filter(
-              (el) =>
-                el.offsetParent !== null &&
-                el.getBoundingClientRect().height > 1 &&
-                el.closest('[data-sonner-toaster]') === null,
-            )
-            .filter((el) => el.getBoundingClientRect().height < 43.5)
-            .map((el) => `${el.tagName} “${el.innerText.slice(0, 30)}”`),
-        );
-        expect([path, width, small]).toEqual([path, width, []]);
-      }
-    }
+    for (const path of pages.filter((_, i) => i % PARTS === part)) await lookAt(page, path);
     expect(foreign).toEqual([]);
   });
 }
+
+test('what teams and projectors are shown is as free of barriers, and a tablet has no rail', async ({
+  page,
+  browser,
+  server,
+}) => {
+  test.setTimeout(300_000);
+  await page.goto('/classes/1/doors');
+  for (const [team, paths] of [
+    [5, ['/teams/5/lessons/tide-line/floor', '/teams/5/lessons/tide-line/reflect']],
+    [6, ['/teams/6/lessons/tide-line/wire']],
+  ] as const) {
+    const { context, page: own } = await tablet(browser, page, server.url, team);
+    for (const path of paths) await lookAt(own, path);
+    await expect(own.getByRole('navigation', { name: 'Main' })).toBeHidden();
+    // A team that types another address is led back to its own lesson.
+    await own.goto('/lessons');
+    await expect(own).toHaveURL(new RegExp(`/teams/${team}/`));
+    await context.close();
+  }
+  const link = await page.locator('a[href*="/board/"]').getAttribute('href');
+  const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'block' });
+  await context.addCookies([{ ...OUTSIDE, url: server.url }]);
+  const board = await context.newPage();
+  await board.goto(new URL(link!).pathname);
+  await expect(board).toHaveURL(/\/board$/);
+  await lookAt(board, '/board');
+  await context.close();
+});
 
 test('a barrier that is put on a page is found', async ({ page }) => {
   await page.goto('/kits');

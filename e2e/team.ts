@@ -1,4 +1,11 @@
-import { expect, type Locator, type Page } from './test.ts';
+import {
+  expect,
+  type Browser,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Locator,
+  type Page,
+} from './test.ts';
 
 /** Teams of the demo by their place in the room. */
 export const teams = {
@@ -58,4 +65,28 @@ export async function give(page: Page, team: keyof typeof teams, text: string): 
   const basedOn = script?.version ?? 0;
   const answer = await page.request.post(`${lesson}/script-versions`, { data: { text, basedOn } });
   expect(answer.status()).toBe(201);
+}
+
+/** What a page of the demo's own machine is not: nobody, so that the doors are shown. */
+export const OUTSIDE = { name: 'vigilum', value: 'out' };
+
+/** A browser of its own in which a team has come in by its card. `page` is the teacher's, at some page of the same server. */
+export async function tablet(
+  browser: Browser,
+  page: Page,
+  url: string,
+  team: number,
+  options: BrowserContextOptions = {},
+): Promise<{ context: BrowserContext; page: Page }> {
+  const doors = await page.evaluate(
+    async () =>
+      (await (await fetch('/api/classes/1/doors')).json()) as { teams: { id: number; card: string }[] },
+  );
+  const { card } = doors.teams.find(({ id }) => id === team)!;
+  const context = await browser.newContext({ baseURL: url, serviceWorkers: 'block', ...options });
+  await context.addCookies([{ ...OUTSIDE, url }]);
+  const own = await context.newPage();
+  await own.goto(`${url}/card/${card}`);
+  await expect(own).toHaveURL(new RegExp(`/teams/${team}/`));
+  return { context, page: own };
 }

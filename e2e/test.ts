@@ -4,7 +4,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
 
-export { expect, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test';
+export {
+  expect,
+  type Browser,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 
 /** A server of the built application on a demo of its own. It can be killed and started again on the same data. */
 export interface DemoServer {
@@ -55,7 +62,7 @@ export function demoServer(port: number, folder: string, demo = true): DemoServe
 }
 
 /** Files of tests that leave much behind: whoever comes after one of them gets a demo as new. A start takes seconds, so not after each. */
-const UNTIDY = /(saving|methods|builder|hours|firstDay)\.spec\.ts$/;
+const UNTIDY = /(saving|methods|builder|hours|firstDay|tablets|access)\.spec\.ts$/;
 
 /** The demo of one worker. */
 class Demo {

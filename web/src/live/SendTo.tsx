@@ -62,7 +62,7 @@ export function SendTo({
           <span className="text-ink-2">a note on its tablet</span>
           <input
             className="input w-full"
-            autoFocus
+            data-autofocus=""
             maxLength={300}
             value={says}
             onChange={(event) => setSays(event.target.value)}

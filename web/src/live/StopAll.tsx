@@ -36,7 +36,7 @@ function Sentence({
           <span className="text-ink-2">what all tablets say</span>
           <input
             className="input w-full text-lg"
-            autoFocus
+            data-autofocus=""
             maxLength={300}
             value={says}
             onChange={(event) => setSays(event.target.value)}

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, type ReactNode } from 'react';
 
-/** A sheet over the page: its heading, what stands beside it, and its contents. Esc closes it. */
+/** A sheet over the page: its heading, what stands beside it, and its contents. Esc closes it. What has `data-autofocus` has the focus first. */
 export function Dialog({
   title,
   aside,
@@ -19,7 +19,10 @@ export function Dialog({
   const heading = useId();
   useEffect(() => {
     const shown = dialog.current;
-    if (shown && !shown.open) shown.showModal();
+    if (!shown || shown.open) return;
+    shown.showModal();
+    // The first thing would be the button that closes it: where something is to be typed, that comes first.
+    shown.querySelector<HTMLElement>('[data-autofocus]')?.focus();
   }, []);
   return (
     <dialog
