@@ -39,6 +39,14 @@ const browser = await chromium.launch({
 const stage = (team, name) => `/teams/${team}/lessons/tide-line/${name}`;
 const views = [
   { name: 'today', path: '/' },
+  { name: 'live', path: '/hours/1/live' },
+  {
+    name: 'tablet',
+    door: ({ teams }) => `/card/${teams[4].card}`,
+    size: [768, 1024],
+    path: stage(5, 'floor'),
+  },
+  { name: 'board', door: ({ board }) => `/board/${board}`, path: '/board' },
   { name: 'wire', path: stage(6, 'wire') },
   {
     name: 'read',
@@ -52,7 +60,6 @@ const views = [
     path: stage(4, 'try'),
     act: async (page) => (await page.keyboard.press('r'), await page.waitForTimeout(4500)),
   },
-  { name: 'class', path: '/classes/1' },
   {
     name: 'prove-worst-run-night',
     path: stage(3, 'prove'),
@@ -88,7 +95,6 @@ const views = [
     path: '/courses/lesson/through-the-basin',
     act: (page) => page.getByRole('button', { name: 'wall 3', exact: true }).focus(),
   },
-  { name: 'lessons', path: '/lessons' },
   {
     name: 'robot-bench',
     path: '/robots/9/bench',
@@ -101,21 +107,21 @@ const views = [
   },
   { name: 'class-thresholds', path: '/class' },
   { name: 'builder', path: '/lessons/stop-short/build/steps?step=script' },
-  {
-    name: 'twist',
-    path: '/lessons/stop-short/build/twist',
-    act: async (page) => (
-      await page.getByRole('button', { name: 'Prove and hand out' }).click(),
-      await page.getByText('proved 50/50').first().waitFor()
-    ),
-  },
   { name: 'handout', path: '/lessons/tide-line/print/handout', size: [1000, 1400] },
 ];
 
-for (const { name, path, theme = 'daywatch', size = [1280, 800], act } of views) {
+const base = `http://127.0.0.1:${port}`;
+const doors = await (await fetch(`${base}/api/classes/1/doors`)).json();
+for (const { name, path, door, theme = 'daywatch', size = [1280, 800], act } of views) {
   const page = await browser.newPage({ viewport: { width: size[0], height: size[1] } });
+  if (door) {
+    // As a team or a projector sees it: in by its own door.
+    await page.context().addCookies([{ name: 'vigilum', value: 'out', url: base }]);
+    await page.goto(base + door(doors));
+    await page.waitForURL((url) => !/(card|board)\/./.test(url.pathname));
+  }
   await page.addInitScript((wanted) => localStorage.setItem('theme', wanted), theme);
-  await page.goto(`http://127.0.0.1:${port}${path}`);
+  await page.goto(base + path);
   await page.waitForTimeout(1500);
   await act?.(page);
   await page.waitForTimeout(700);

@@ -1,8 +1,8 @@
-// npm run bench:hour: a class hour on one server. 30 tablets and 2 boards, as pages behave: a reading every five seconds
-// each, script pushes and proofs between, the server stopped and started in the middle. Prints how long saves take, how long
+// npm run bench:hour: a class hour on one server. 30 tablets and 2 boards, each behind its own door, as pages behave: a reading every
+// five seconds each, script pushes and proofs between, the server stopped and started in the middle. Prints how long saves take, how long
 // until a board shows them, and what got lost. Prints figures; judges nothing.
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -63,10 +63,44 @@ const stopServer = () =>
     server.kill('SIGTERM');
   });
 
-const clientOf = (page: string): Client => createClient(fetch, `${BASE}/api`, { [PAGE_HEADER]: page });
+/** How long every request took, ms; those of the server's absence left out. */
+const requests: number[] = [];
+/** The same for the seconds in which everybody comes back after the restart. */
+const requestsBack: number[] = [];
+const COMING_BACK_MS = 8000;
+/** Proofs are long work: they wait for a worker, and a page shows them as they come. */
+const proofs: number[] = [];
+/** The slowest of each kind of request. */
+const slowest = new Map<string, number>();
+const timed: typeof fetch = async (input, init) => {
+  const started = performance.now();
+  const answer = await fetch(input, init);
+  const took = performance.now() - started;
+  const path = new URL(String(input)).pathname.replaceAll(/\d+/g, ':n');
+  const coming = restartedAt.ms > 0 && started < restartedAt.ms + COMING_BACK_MS;
+  (path.endsWith('/proofs') ? proofs : coming ? requestsBack : requests).push(took);
+  if (coming) return answer;
+  const kind = `${init?.method ?? 'GET'} ${path}`;
+  slowest.set(kind, Math.max(slowest.get(kind) ?? 0, took));
+  return answer;
+};
+const clientOf = (page: string, cookie?: string): Client =>
+  createClient(timed, `${BASE}/api`, { [PAGE_HEADER]: page, ...(cookie ? { cookie } : {}) });
+
+/** Comes in by a door, and gives the cookie by which it is known from then on. */
+async function enter(door: 'cards' | 'boards', body: Record<string, string>): Promise<string> {
+  const answer = await fetch(`${BASE}/api/doors/${door}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', cookie: 'vigilum=out' },
+    body: JSON.stringify(body),
+  });
+  const cookie = answer.headers.get('set-cookie')?.split(';')[0];
+  if (answer.status !== 201 || !cookie) throw new Error(`The door stayed shut: ${await answer.text()}`);
+  return cookie;
+}
 
 /** Reads the change feed of the server until stopped, taking it up again when it breaks off. */
-function hear(onChange: (change: Change) => void): () => void {
+function hear(cookie: string, onChange: (change: Change) => void): () => void {
   const stop = new AbortController();
   let after: number | null = null;
   const read = async () => {
@@ -74,6 +108,7 @@ function hear(onChange: (change: Change) => void): () => void {
       try {
         const response = await fetch(`${BASE}/api/events${after === null ? '' : `?after=${after}`}`, {
           signal: stop.signal,
+          headers: { cookie },
         });
         const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
         let rest = '';
@@ -126,11 +161,14 @@ async function surely<T>(work: (key: string) => Promise<T>): Promise<T> {
 
 interface Team {
   id: number;
+  /** Its tablet's session. */
+  cookie: string;
   robot: number;
   period: number;
 }
 
-async function setUp(): Promise<Team[]> {
+async function setUp(): Promise<{ teams: Team[]; boards: string[] }> {
+  const boards: string[] = [];
   const api = clientOf('bench-teacher');
   const teams: Team[] = [];
   for (let k = 0; teams.length < TABLETS; k++) {
@@ -147,13 +185,17 @@ async function setUp(): Promise<Team[]> {
       body: { classId: id, lesson: 'tide-line', minutes: 50 },
     });
     const { teams: all } = await api('GET /teams');
+    const doors = await api('GET /classes/:id/doors', { id });
+    boards.push(await enter('boards', { board: doors.board }));
+    const cookies = new Map<number, string>();
+    for (const team of doors.teams) cookies.set(team.id, await enter('cards', { card: team.card }));
     teams.push(
       ...all
         .filter(({ name }) => names.includes(name))
-        .map((team) => ({ id: team.id, robot: team.robot, period })),
+        .map((team) => ({ id: team.id, robot: team.robot, period, cookie: cookies.get(team.id)! })),
     );
   }
-  return teams;
+  return { teams, boards };
 }
 
 /** What a tablet got acknowledged: nothing of it may be gone at the end. */
@@ -163,10 +205,13 @@ interface Held {
 }
 
 async function tablet(team: Team, n: number): Promise<Held> {
-  const api = clientOf(`bench-tablet-${n}`);
+  const api = clientOf(`bench-tablet-${n}`, team.cookie);
+  const askHour = () => void api('GET /teams/:id/hour', { id: team.id }).catch(() => undefined);
+  const asksHour = setInterval(askHour, 15_000);
   const held: Held = { sets: [], words: [] };
   const path = { id: team.id, slug: 'tide-line' };
-  const stopHearing = hear((change) => {
+  const stopHearing = hear(team.cookie, (change) => {
+    if (change.what === 'hour') askHour();
     const mine =
       (change.what === 'evidence' && change.team === team.id) ||
       (change.what === 'robot' && change.teams.includes(team.id));
@@ -212,6 +257,7 @@ async function tablet(team: Team, n: number): Promise<Held> {
             kind: 'light',
             surface,
             values: Array.from({ length: 20 }, (_, i) => at + ((i + n + round) % 3)),
+            whose: { team: team.id, lesson: 'tide-line' },
           },
         },
         { headers: { [KEY_HEADER]: key } },
@@ -262,11 +308,14 @@ async function tablet(team: Team, n: number): Promise<Held> {
     await wait(Math.max(0, READ_EVERY_MS - (performance.now() - started)));
   }
   stopHearing();
+  clearInterval(asksHour);
   return held;
 }
 
-function board(periods: readonly number[], teams: readonly Team[]): () => void {
-  const api = clientOf('bench-board');
+/** A board that shows some teams: asked for again when it has heard that one of them did something. */
+function board(cookie: string, own: readonly Team[], ask: (api: Client) => Promise<unknown>): () => void {
+  const api = clientOf('bench-board', cookie);
+  const ids = new Set(own.map(({ id }) => id));
   const waiting = new Set<number>();
   let busy = false;
   let planned = false;
@@ -278,37 +327,38 @@ function board(periods: readonly number[], teams: readonly Team[]): () => void {
       busy = true;
       const wanted = [...waiting];
       waiting.clear();
-      void ask(wanted).finally(() => {
-        busy = false;
-        plan();
-      });
-    }, GATHER_MS);
-  };
-  const ask = async (wanted: readonly number[]) => {
-    for (const period of periods) {
-      const own = wanted.filter((id) => teams.some((team) => team.id === id && team.period === period));
-      if (own.length === 0) continue;
       // What was stored before this question is shown by its answer.
-      const due = own.flatMap((id) => {
+      const due = wanted.flatMap((id) => {
         const at = stored.get(id);
         stored.delete(id);
         return at === undefined ? [] : [at];
       });
       requestsOfBoards++;
-      try {
-        await api('GET /periods/:id/board', { id: period, query: { teams: own.join(',') } });
-        boardChanges += own.length;
-        for (const at of due) toBoard.push(performance.now() - at);
-      } catch {
-        for (const id of own) waiting.add(id);
-      }
-    }
+      void ask(api)
+        .then(
+          () => {
+            boardChanges += wanted.length;
+            for (const at of due) toBoard.push(performance.now() - at);
+          },
+          () => wanted.forEach((id) => waiting.add(id)),
+        )
+        .finally(() => {
+          busy = false;
+          plan();
+        });
+    }, GATHER_MS);
   };
-  return hear((change) => {
-    const ids = change.what === 'evidence' ? [change.team] : change.what === 'robot' ? change.teams : [];
-    for (const id of ids) waiting.add(id);
+  return hear(cookie, (change) => {
+    const touched = change.what === 'evidence' ? [change.team] : change.what === 'robot' ? change.teams : [];
+    for (const id of touched) if (ids.has(id)) waiting.add(id);
     plan();
   });
+}
+
+/** Memory of the server, MB, as the system tells it. */
+function memoryMb(): number {
+  const status = readFileSync(`/proc/${server.pid}/status`, 'utf8');
+  return Number(/VmRSS:\s+(\d+) kB/.exec(status)?.[1] ?? 0) / 1024;
 }
 
 const ms = (value: number) => `${value.toFixed(0)} ms`;
@@ -323,17 +373,29 @@ function tell(name: string, times: readonly number[]): void {
 
 await startServer();
 console.log(`${TABLETS} tablets and ${BOARDS} boards for ${SECONDS} s, a reading every 5 s each …`);
-const teams = await setUp();
+const { teams, boards } = await setUp();
 const periods = [...new Set(teams.map(({ period }) => period))];
-const stopBoards = Array.from({ length: BOARDS }, () => board(periods, teams));
+const ofPeriod = (period: number) => teams.filter((team) => team.period === period);
+// The teacher's live sheet of one class, and the projectors of the others: each shows its own teams.
+const stopBoards = periods
+  .slice(0, Math.max(1, BOARDS))
+  .map((period, i) =>
+    i === 0
+      ? board('', ofPeriod(period), (api) => api('GET /periods/:id/sheet', { id: period }))
+      : board(boards[i]!, ofPeriod(period), (api) => api('GET /board')),
+  );
+const memory = [memoryMb()];
 const running = teams.map((team, n) => tablet(team, n));
 await wait((SECONDS * 1000) / 2);
+memory.push(memoryMb());
 const down = performance.now();
 await stopServer();
 await startServer();
 restartedAt.ms = performance.now();
+memory.push(memoryMb());
 console.log(`server stopped and started again: ${ms(restartedAt.ms - down)}`);
 await wait((SECONDS * 1000) / 2);
+memory.push(memoryMb());
 over = true;
 const held = await Promise.all(running);
 await wait(1500);
@@ -356,6 +418,14 @@ for (const [n, { sets, words }] of held.entries()) {
 tell('a save is acknowledged after', saves);
 tell('a board shows it after', toBoard);
 console.log(`board rows changed ${boardChanges} times, by ${requestsOfBoards} questions of all boards`);
+tell('a request takes', requests);
+tell('a request while all come back after the restart takes', requestsBack);
+tell('a proof takes', proofs);
+const [worst] = [...slowest].filter(([kind]) => !kind.endsWith('/proofs')).sort((a, b) => b[1] - a[1]);
+if (worst) console.log(`the slowest kind of request: ${worst[0]}, ${ms(worst[1])}`);
+console.log(
+  `memory of the server: ${memory.map((mb) => `${mb.toFixed(0)} MB`).join(', ')} (start, before the stop, after it, end)`,
+);
 tell('tablets saved again after the restart within', backAfter);
 console.log(
   `acknowledged writes looked for at the end: ${checked}; lost or doubled: ${lost}; proofs refused: ${refused}`,
