@@ -1,19 +1,25 @@
 import { expect, test } from './test.ts';
-import { open, reads, stage, writeScript } from './team.ts';
+import { open, reads, stage, tablet, teams, writeScript } from './team.ts';
 
-test('a team walks from a wrong plug to a proved program on the floor', async ({ page }) => {
+test('a team walks from a wrong plug to a proved program on the floor', async ({
+  page: teacher,
+  browser,
+  server,
+}) => {
+  // Today shows who needs help first.
+  await teacher.goto('/');
+  await expect(teacher.getByRole('heading', { name: '7 Kittiwake · Tide line' })).toBeVisible();
+  const first = teacher.getByRole('listitem').filter({ hasText: 'Move the plug from K4 to K3' });
+  await expect(first).toContainText('Avocet');
+  // The team works at its own tablet, which may do what it needs and no more.
+  const { context, page } = await tablet(browser, teacher, server.url, teams.Avocet, {
+    viewport: { width: 1280, height: 800 },
+  });
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));
   page.on('console', (message) => {
     if (message.type() === 'error') problems.push(message.text());
   });
-
-  // Today shows who needs help first, and leads there.
-  await page.goto('/');
-  await expect(page.getByRole('heading', { name: '7 Kittiwake · Tide line' })).toBeVisible();
-  const first = page.getByRole('listitem').filter({ hasText: 'Move the plug from K4 to K3' });
-  await expect(first).toContainText('Avocet');
-  await first.getByRole('link').click();
 
   // Wire
   await expect(page.getByRole('heading', { name: 'Before any program' })).toBeVisible();
@@ -78,9 +84,11 @@ test('a team walks from a wrong plug to a proved program on the floor', async ({
   await expect(stage(page, 'Floor')).toContainText('1 of 1');
 
   // The board knows it all.
-  await page.getByRole('link', { name: 'Back to the class' }).click();
-  await expect(page.getByRole('link', { name: 'Avocet, Prove: done, 20/20' })).toBeVisible();
-  await expect(page.getByRole('listitem').filter({ hasText: 'Move the plug from K4 to K3' })).toHaveCount(0);
+  await expect(teacher.getByRole('link', { name: 'Avocet, Prove: done, 20/20' })).toBeVisible();
+  await expect(teacher.getByRole('listitem').filter({ hasText: 'Move the plug from K4 to K3' })).toHaveCount(
+    0,
+  );
+  await context.close();
   expect(problems).toEqual([]);
 });
 

@@ -46,6 +46,7 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'DELETE /teams/:id/tablets/:tablet': staff,
 
   'GET /today': people,
+  'GET /running-hours': people,
   'GET /periods/:id/board': people,
   'GET /periods/:id/thresholds': people,
   'GET /periods/:id/notes': people,

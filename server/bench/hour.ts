@@ -76,7 +76,9 @@ const timed: typeof fetch = async (input, init) => {
   const started = performance.now();
   const answer = await fetch(input, init);
   const took = performance.now() - started;
-  const path = new URL(String(input)).pathname.replaceAll(/\d+/g, ':n');
+  const path = new URL(
+    typeof input === 'string' ? input : input instanceof URL ? input.href : input.url,
+  ).pathname.replaceAll(/\d+/g, ':n');
   const coming = restartedAt.ms > 0 && started < restartedAt.ms + COMING_BACK_MS;
   (path.endsWith('/proofs') ? proofs : coming ? requestsBack : requests).push(took);
   if (coming) return answer;

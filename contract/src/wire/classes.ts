@@ -114,6 +114,8 @@ export interface HourChange {
 
 export interface ClassRoutes {
   'GET /today': { reply: Today };
+  /** The hours that are going on, without their boards: for the clock on every page. */
+  'GET /running-hours': { reply: { now: number; hours: Hour[] } };
   /** The rows of some teams of a period’s board: `teams` is their ids with commas between. */
   'GET /periods/:id/board': { query: { teams: string }; reply: { now: number; teams: BoardTeam[] } };
   'GET /periods/:id/thresholds': { reply: ClassThresholds };
@@ -206,6 +208,10 @@ const period = Joi.object<Period>({
 const teamIds = Joi.array().items(count).required();
 
 export const classReplies = {
+  'GET /running-hours': Joi.object({
+    now: moment.required(),
+    hours: Joi.array().items(hour).required(),
+  }),
   'GET /today': Joi.object<Today>({
     now: moment.required(),
     periods: Joi.array().items(period).required(),

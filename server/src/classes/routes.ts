@@ -53,18 +53,28 @@ export function classRoutes(services: Services): Router {
       ).first === row.first_id,
     teams: (await teamsOf(db, row)).map((team) => rowOf(team, at)),
   });
+  /** The hours that are going on, latest first. */
+  const goingNow = async (): Promise<PeriodRow[]> => {
+    const at = now().getTime();
+    // Begun and not ended: the last ones, for of those that nobody ended most are long over.
+    const begun = await db.query<PeriodRow>(
+      `${selectPeriods}
+        where p.removed_at is null and c.removed_at is null and p.began_at is not null and p.ended_at is null
+          and p.starts_at > $1::timestamptz - interval '30 days'
+        order by p.starts_at desc, p.id desc limit 60`,
+      [now().toISOString()],
+    );
+    return begun.filter((row) => hourState(hourOf(row), at) !== 'ended').slice(0, 12);
+  };
   return contractRouter(services, (serve) => {
+    serve('GET /running-hours', async () => ({
+      now: now().getTime(),
+      hours: (await goingNow()).map(hourOf),
+    }));
+
     serve('GET /today', async () => {
       const at = now().getTime();
-      // Begun and not ended: the last ones, for of those that nobody ended most are long over.
-      const begun = await db.query<PeriodRow>(
-        `${selectPeriods}
-          where p.removed_at is null and c.removed_at is null and p.began_at is not null and p.ended_at is null
-            and p.starts_at > $1::timestamptz - interval '30 days'
-          order by p.starts_at desc, p.id desc limit 60`,
-        [now().toISOString()],
-      );
-      const going = begun.filter((row) => hourState(hourOf(row), at) !== 'ended').slice(0, 12);
+      const going = await goingNow();
       const next = await db.query<PeriodRow>(
         `${selectPeriods}
           where p.removed_at is null and c.removed_at is null and p.began_at is null and p.starts_at > $1::timestamptz - interval '1 day'

@@ -11,6 +11,7 @@ import {
   type LucideIcon,
 } from 'lucide-react';
 import { NavLink, useLocation } from 'react-router';
+import { RailClock } from './RailClock.tsx';
 import { setTheme, useTheme } from '../ui/theme.ts';
 import { Mark } from '../ui/Wordmark.tsx';
 
@@ -59,6 +60,7 @@ export function Rail({ name, help }: { name: string; help: () => void }) {
         })}
       </ul>
       <div className="flex gap-1 max-sm:gap-0 lg:mt-auto lg:flex-col">
+        <RailClock />
         <NavLink
           to="/account"
           title={`${name}: your account`}

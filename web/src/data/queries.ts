@@ -41,6 +41,9 @@ export const useToday = () =>
 export const usePeriod = (id: string) =>
   useQuery({ queryKey: keys.period(id), queryFn: () => api('GET /periods/:id', { id }) });
 
+export const useRunningHours = () =>
+  useQuery({ queryKey: keys.running, queryFn: () => api('GET /running-hours'), refetchInterval: 60_000 });
+
 export const useSheet = (period: string) =>
   useQuery({
     queryKey: keys.sheet(period),

@@ -175,6 +175,10 @@ function Bar({ hour, team, receivedAt }: { hour: TeamHour; team: number; receive
           {step && to ? (
             pathname === to ? (
               <strong>{step.word}</strong>
+            ) : !pathname.startsWith(`/teams/${team}/lessons/${times.lesson.slug}`) ? (
+              <Link to={to} className="btn btn-primary">
+                To {times.lesson.title}
+              </Link>
             ) : (
               <Link to={to} className="inline-flex min-h-11 items-center font-bold text-sea underline">
                 {step.word}

@@ -16,6 +16,7 @@ import { TableHead } from '../ui/TableHead.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { api } from '../data/api.ts';
 import { ask } from '../data/feed.ts';
+import { useWhose } from '../data/whose.ts';
 import { robotChange } from './saves.ts';
 
 /** The worker that reads files, alive while the board is shown. */
@@ -87,6 +88,7 @@ export default function FileBoard({
   kit: Kit;
   usual: UsualPlace;
 }) {
+  const whose = useWhose();
   const client = useQueryClient();
   const reader = useReader();
   const [preview, setPreview] = useState<Preview | null>(null);
@@ -123,7 +125,7 @@ export default function FileBoard({
     await read({ mapping, ...usual, unit: '', decimalComma: head.delimiter === ';' });
   };
   const send = async () => {
-    const { ok, says } = await reader().send(robot.id);
+    const { ok, says } = await reader().send(robot.id, whose);
     if (!ok) return void toast.error(says);
     toast(says);
     setPreview(null);

@@ -222,7 +222,8 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
         <Panel title="Steps" className="flex-1" footer={footer}>
           <CurrentSteps text={text} current={line} over={line === 0 && rehearsal !== null} />
           <div className="mt-3 flex flex-col gap-3">
-            {rehearsal && (ended || !playback.playing) ? (
+            {/* What came of it stands there at once: nobody waits for the playback. */}
+            {rehearsal ? (
               <>
                 <Ending run={rehearsal.run} />
                 <Judgements lesson={lesson} judgements={rehearsal.judgements} />

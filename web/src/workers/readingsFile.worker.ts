@@ -1,3 +1,4 @@
+import type { Whose } from '@vigilum/contract/types';
 import { expose } from 'comlink';
 import {
   ReadingsImport,
@@ -112,14 +113,14 @@ const readings = {
     };
   },
 
-  /** Sends the sets to the server, all or none. Returns the sentence that tells what came of it. */
-  async send(robotId: number): Promise<{ ok: boolean; says: string }> {
+  /** Sends the sets to the server, all or none, for a team’s work or for nobody. Returns the sentence that tells what came of it. */
+  async send(robotId: number, whose: Whose | null): Promise<{ ok: boolean; says: string }> {
     const sets = found.map(({ samples, ...set }) => ({ ...set, values: samples }));
     try {
       const response = await fetch(`/api/robots/${robotId}/imports`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ sets }),
+        body: JSON.stringify({ sets, ...(whose ? { whose } : {}) }),
       });
       if (response.ok) return { ok: true, says: `${countOf(sets.length, 'set')} of readings imported.` };
       const problem = (await response.json().catch(() => ({}))) as { detail?: string };

@@ -22,6 +22,7 @@ import { ReviewPanel } from './ReviewPanel.tsx';
 import { RobotFacts } from './RobotFacts.tsx';
 import { ScriptEditor, type EditorHandle } from './ScriptEditor.tsx';
 import { StepList } from './StepList.tsx';
+import { WriterField } from './WriterField.tsx';
 import { useWriter } from './useWriter.ts';
 import { VersionsView } from './VersionsView.tsx';
 import { WordList } from './WordList.tsx';
@@ -137,17 +138,7 @@ function ScriptBench({ session }: { session: ScriptSession }) {
           <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
             <span>{countOf(program.stepCount, 'step')}</span>
             <SavedMark phase={saving.phase} />
-            <label className="flex items-center gap-1.5">
-              by
-              <input
-                className="input min-h-9 w-32"
-                aria-label="Who writes"
-                placeholder="your name"
-                maxLength={40}
-                value={writer}
-                onChange={({ target }) => setWriter(target.value)}
-              />
-            </label>
+            <WriterField writer={writer} write={setWriter} />
           </span>
         }
       >
