@@ -14,8 +14,14 @@ interface Asked {
 type Team = Extract<Who, { role: 'team' }>;
 
 const signIn = () => new Problem(401, 'Sign in', 'Sign in first. What you typed stays on this page.');
-const notYours = () =>
-  new Problem(403, 'Not open to you', 'Nothing was changed: this is not open to you. Ask your teacher.');
+const notYours = (who: Who) =>
+  new Problem(
+    403,
+    'Not open to you',
+    who.role === 'team'
+      ? 'Nothing was changed: this is not open to a team. Ask your teacher.'
+      : 'Nothing was changed: this is not open to you. An owner of this Vigilum can give you another role.',
+  );
 
 /** Whether a row of a table belongs to what a team did, or was read off its robot for nobody. */
 const owned = {
@@ -59,28 +65,28 @@ async function mustBeOwn(db: Queries, team: Team, path: string, params: Params, 
   const [, area] = path.split('/');
   const id = idFrom(params.id);
   if (area === 'teams') {
-    if (id !== team.team) throw notYours();
+    if (id !== team.team) throw notYours(team);
     if (params.slug !== undefined && !(await hasHad(db, team, params.slug)))
       throw notFound('such lesson for your class');
     return;
   }
   if (area === 'robots') {
-    if (!(await drives(db, team, id))) throw notYours();
+    if (!(await drives(db, team, id))) throw notYours(team);
     // What is read is read for the team itself.
     if (asked.method === 'GET' || !forSomebody.includes(path.split('/')[3] ?? '')) return;
     const { whose } = (asked.body ?? {}) as { whose?: { team?: unknown; lesson?: unknown } };
-    if (whose?.team !== team.team) throw notYours();
+    if (whose?.team !== team.team) throw notYours(team);
     if (!(await hasHad(db, team, String(whose.lesson)))) throw notFound('such lesson for your class');
     return;
   }
   if (area !== undefined && area in owned) {
-    if (!(await ownsRow(db, team, owned[area as keyof typeof owned], id))) throw notYours();
+    if (!(await ownsRow(db, team, owned[area as keyof typeof owned], id))) throw notYours(team);
     return;
   }
   if (area === 'kept-versions') {
     // Notes are kept by team, lesson and step.
     const { of, key } = asked.query;
-    if (of !== 'note' || typeof key !== 'string' || !key.startsWith(`${team.team}/`)) throw notYours();
+    if (of !== 'note' || typeof key !== 'string' || !key.startsWith(`${team.team}/`)) throw notYours(team);
     return;
   }
   if (area === 'kits') {
@@ -88,7 +94,7 @@ async function mustBeOwn(db: Queries, team: Team, path: string, params: Params, 
       `select 1 from teams t join robots r on r.id = t.robot_id join kits k on k.id = r.kit_id where t.id = $1 and k.slug = $2`,
       [team.team, params.slug],
     );
-    if (rows.length === 0) throw notYours();
+    if (rows.length === 0) throw notYours(team);
   }
 }
 
@@ -100,7 +106,7 @@ export async function mustBeAllowed(
   params: Params,
   asked: Omit<Asked, 'method'> = { query: {}, body: undefined },
 ): Promise<void> {
-  if (!mayAsk(who.role, route)) throw who.role === 'nobody' ? signIn() : notYours();
+  if (!mayAsk(who.role, route)) throw who.role === 'nobody' ? signIn() : notYours(who);
   if (who.role !== 'team') return;
   const [method, path] = route.split(' ') as [string, string];
   await mustBeOwn(db, who, path, params, { ...asked, method });
