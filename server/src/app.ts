@@ -103,7 +103,19 @@ export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }
   );
   app.use(
     '/api',
-    rateLimit({ windowMs: 60_000, limit: perMinute, standardHeaders: 'draft-8', legacyHeaders: false }),
+    rateLimit({
+      windowMs: 60_000,
+      limit: perMinute,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: () => {
+        throw new Problem(
+          429,
+          'Too many requests',
+          'This machine asks too much at once. Wait a minute, then try again.',
+        );
+      },
+    }),
   );
   app.use((req, _res, next) => {
     // No name holds it, and no database takes it.
