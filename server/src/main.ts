@@ -94,6 +94,7 @@ if (!loopback && !demo && !(await hasAccounts(db)))
 // The demo signs its own machine in; over the network it takes a password like any other, told where it is started.
 let demoAccount: number | null = null;
 let demoPassword: string | null = null;
+let card: { name: string; card: string } | undefined;
 if (demo) {
   const [teacher] = await db.query<{ id: number }>(
     `select id from accounts where role = 'owner' and removed_at is null order by id limit 1`,
@@ -101,6 +102,9 @@ if (demo) {
   demoAccount =
     teacher?.id ??
     (await addAccount(db, { name: 'Demo Teacher', password: null, role: 'owner' }, new Date()));
+  [card] = await db.query<{ name: string; card: string }>(
+    'select name, card from teams where removed_at is null order by id limit 1',
+  );
   if (!loopback) {
     demoPassword = spokenPassword();
     await setPassword(db, demoAccount, demoPassword);
@@ -182,7 +186,7 @@ server.listen(port, host, () => {
         : `  Sign in as Demo Teacher with the password ${demoPassword}\n`,
     );
     process.stdout.write(
-      `  A team’s tablet: Class, Doors and cards; open a team’s card in another browser or a private window.\n`,
+      `  A team’s tablet (${card?.name ?? ''}): open ${urls[0]}/card/${card?.card ?? ''} in a private window; the others’ cards are under Doors and cards.\n`,
     );
   }
   if (!existsSync(join(pages, 'index.html')))

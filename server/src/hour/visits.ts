@@ -1,27 +1,6 @@
-import { hourSpent, hourState } from '@vigilum/core/classroom';
 import type { Took } from '@vigilum/core/hour';
-import { hourOf, selectPeriods, type PeriodRow } from '../classes/periods.ts';
+import type { PeriodRow } from '../classes/periods.ts';
 import type { Queries } from '../db/database.ts';
-
-/** Notes that a team came to a step, where an hour of its work is going on and it was at another step before. */
-export async function visited(
-  db: Queries,
-  { work, first, step }: { work: number; first: number; step: string },
-  at: Date,
-): Promise<void> {
-  const [row] = await db.query<PeriodRow>(
-    `${selectPeriods} where p.first_id = $1 and p.removed_at is null and p.began_at is not null and p.ended_at is null
-      order by p.starts_at desc, p.id desc limit 1`,
-    [first],
-  );
-  if (!row || hourState(hourOf(row), at.getTime()) === 'ended') return;
-  await db.query(
-    `insert into step_visits (work_id, period_id, step_id, hour_s)
-     select $1, $2, $3, $4 where $3 is distinct from
-       (select step_id from step_visits where work_id = $1 and period_id = $2 order by id desc limit 1)`,
-    [work, row.id, step, 60 * hourSpent(hourOf(row), at.getTime())],
-  );
-}
 
 /** Earlier hours that times are learnt from, and times at most. */
 const MOST = { hours: 12, times: 2000 };

@@ -1,7 +1,6 @@
 import type { Router } from 'express';
 import { stepsOf, type Lesson } from '@vigilum/core/lesson';
 import { workFor } from '../classes/works.ts';
-import { visited } from '../hour/visits.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -43,6 +42,26 @@ const SAVE_NOTE = `
   )
   select revision from now_at`;
 
+/**
+ * Keeps where a team is, and notes that it came there where an hour of its work is going on and it was at another step before: seconds of
+ * the hour, without its pauses. One statement.
+ */
+const SAVE_PLACE = `
+  with placed as (
+    insert into lesson_places (work_id, step_id, at) values ($1::int, $2::text, $3::timestamptz)
+    on conflict (work_id) do update set step_id = excluded.step_id, at = excluded.at
+  ), hour as (
+    select p.id, extract(epoch from coalesce(p.paused_at, $3::timestamptz) - p.starts_at)::double precision - p.paused_s as spent
+      from periods p
+     where p.first_id = $4::int and p.removed_at is null and p.began_at is not null and p.ended_at is null
+       and p.starts_at > $3::timestamptz - interval '24 hours'
+     order by p.starts_at desc, p.id desc limit 1
+  )
+  insert into step_visits (work_id, period_id, step_id, hour_s)
+  select $1::int, hour.id, $2::text, greatest(0, hour.spent) from hour
+   where $2::text is distinct from
+     (select v.step_id from step_visits v where v.work_id = $1::int and v.period_id = hour.id order by v.id desc limit 1)`;
+
 /** What a note’s earlier texts are kept by: the same step in another hour is another note. */
 export const noteKey = (team: number, lesson: string, step: string, hour: number | null): string =>
   `${team}/${lesson}/${step}${hour === null ? '' : `@${hour}`}`;
@@ -55,12 +74,7 @@ export function placeRoutes(services: Services): Router {
       const at = now();
       const { team, work, definition, first } = await workFor(db, params, at);
       mustHave(definition, step);
-      await db.query(
-        `insert into lesson_places (work_id, step_id, at) values ($1, $2, $3)
-         on conflict (work_id) do update set step_id = excluded.step_id, at = excluded.at`,
-        [work, step, at.toISOString()],
-      );
-      if (first !== null) await visited(db, { work, first, step }, at);
+      await db.query(SAVE_PLACE, [work, step, at.toISOString(), first]);
       changes.tell({ what: 'evidence', team, lesson: params.slug, part: 'place' });
       return undefined;
     });

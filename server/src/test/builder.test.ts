@@ -340,7 +340,7 @@ describe('every team its own twist', () => {
 
 describe('where a team is in its lesson', () => {
   it('is kept, and is one of the lesson’s steps', async () => {
-    const path = '/api/teams/3/lessons/tide-line';
+    const path = '/api/teams/3/lessons/guard-the-island';
     expect(((await demo.api.get(path)).body as { place: unknown }).place).toBeNull();
     await demo.api.put(`${path}/place`).send({ step: 'reflect' }).expect(204);
     await demo.api.put(`${path}/place`).send({ step: 'nowhere' }).expect(422);

@@ -187,7 +187,11 @@ describe('the bench', () => {
       async () => {
         await fetch(`${base}/api/robots/2/wire-checks`, {
           method: 'POST',
-          headers: { 'content-type': 'application/json', 'x-vigilum-page': 'page-of-a-test' },
+          headers: {
+            'content-type': 'application/json',
+            'x-vigilum-page': 'page-of-a-test',
+            cookie: demo.cookie,
+          },
           body: JSON.stringify({ socket: 'K3', kind: 'light', reacts: true, lowest: 1, highest: 90 }),
         });
       },

@@ -1,6 +1,6 @@
 import { Flag, Hand, MessageSquare } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { Link, useLocation } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { hourLeft, hourSpent, hourState } from '@vigilum/core/classroom';
 import type { TeamHour } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
@@ -112,10 +112,12 @@ function StuckDialog({
 /** The team's turn: how long it has the mat, what to mind first, and the way to Floor. */
 function OnMat({ hour, team, tells, now }: { hour: TeamHour; team: number; tells: Tells; now: number }) {
   const { pathname } = useLocation();
+  const navigate = useNavigate();
   if (hour.mat?.is !== 'on' || !hour.hour || !hour.run) return null;
   const { mat, beganMin, ticked, cautions, step, turn } = hour.mat;
   const left = hour.run.turnMin - (hourSpent(hour.hour, now) - beganMin);
   const to = `/teams/${team}/lessons/${hour.hour.lesson.slug}/${step}`;
+  const start = () => tells.tick.mutate(turn, { onSuccess: () => void navigate(to) });
   return (
     <section aria-label="Your turn" className="bg-signal-soft px-6 py-3 max-sm:px-3">
       <p className="flex flex-wrap items-center gap-x-4 gap-y-1 text-2xl font-bold">
@@ -137,7 +139,7 @@ function OnMat({ hour, team, tells, now }: { hour: TeamHour; team: number; tells
               <li key={caution}>{caution}</li>
             ))}
           </ul>
-          <button type="button" className="btn btn-primary" onClick={() => tells.tick.mutate(turn)}>
+          <button type="button" className="btn btn-primary" onClick={start}>
             {hour.run.asksTick ? 'All of this is so: we start' : 'We start'}
           </button>
         </div>
