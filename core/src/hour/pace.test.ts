@@ -59,16 +59,21 @@ function bruteForce(
     const all = SPREAD.class * normal();
     const ofStep = plan.map(() => SPREAD.step * normal());
     const work = teams.map((one) => {
-      const own = SPREAD.team * normal();
-      const takes = plan.map((step, i) => {
-        const spent = i === one.at ? nowMin - one.sinceMin : 0;
-        for (let again = 0; again < 300; again++) {
-          const minutes = step.minutes * Math.exp(all + ofStep[i]! + own + SPREAD.within * normal());
-          if (step.onMat || minutes > spent) return step.onMat ? minutes : minutes - spent;
-        }
-        // Further over its time than the dice can throw.
-        return 0.1 * spent;
-      });
+      const spent = plan[one.at]!.onMat ? 0 : nowMin - one.sinceMin;
+      // How fast the team is and how long it takes now, drawn together until it takes longer than it did.
+      let own = 0;
+      let left = 0.1 * spent;
+      for (let again = 0; again < 300; again++) {
+        own = SPREAD.team * normal();
+        const minutes =
+          plan[one.at]!.minutes * Math.exp(all + ofStep[one.at]! + own + SPREAD.within * normal());
+        if (minutes <= spent) continue;
+        left = minutes - spent;
+        break;
+      }
+      const takes = plan.map((step, i) =>
+        i === one.at ? left : step.minutes * Math.exp(all + ofStep[i]! + own + SPREAD.within * normal()),
+      );
       return { id: one.id, at: one.at, left: takes[one.at]!, takes, on: false, ready: -1, turns: one.turns };
     });
     for (let t = nowMin; t < endMin; t += 0.25) {
@@ -119,6 +124,9 @@ describe('the forecast of an hour', () => {
       });
     }
     // Teams out of six: 0.15 is a chance error of 2.5 % for each.
+    console.log(
+      `forecast and brute force: teams of six through by the end differ by at most ${Math.max(...errors).toFixed(2)}`,
+    );
     expect(Math.max(...errors)).toBeLessThan(0.15);
   });
 

@@ -51,6 +51,9 @@ const whenOf = (values: Float64Array): When => {
   return { low: quantile(sorted, 0.1), mid: quantile(sorted, 0.5), high: quantile(sorted, 0.9) };
 };
 
+/** A draw that is refused is drawn again so often at most. */
+const MOST_TRIES = 40;
+
 /** A number of a belief, and a time of a step that is known to take longer than it took already. */
 class Dice {
   private readonly noise: Noise;
@@ -59,6 +62,20 @@ class Dice {
   }
   of({ mean, sd }: Belief): number {
     return mean + sd * this.noise.normal();
+  }
+  /**
+   * A number of a belief, given that a step of so many minutes (its median where the number is 0) takes longer than `spent`: by
+   * rejection, so that a team which is long over its time is taken for a slow one.
+   */
+  ofSlow({ mean, sd }: Belief, median: number, spent: number): number {
+    let drawn = mean;
+    for (let tries = 0; tries < MOST_TRIES; tries++) {
+      drawn = mean + sd * this.noise.normal();
+      if (spent <= 0 || median <= 0) return drawn;
+      const longer = 1 - normalCdf((log(spent / median) - drawn) / SPREAD.within, 0, 1);
+      if (this.noise.uniform() < longer) return drawn;
+    }
+    return drawn;
   }
   /** Minutes that a step still takes after `spent`: the log-normal time given that it is longer. */
   left(median: number, spent: number): number {
@@ -72,14 +89,32 @@ class Dice {
   }
 }
 
+/** The step that a team is in the middle of, and how long it has been, min; on a mat, whatever its tablet shows, it is the first open one there. Who waits for a mat is in none. */
+function openStep(
+  { steps, turns, mats, nowMin }: PaceGiven,
+  team: PaceTeam,
+): { step: number; spent: number; mat?: number } | null {
+  const on = turns.find((turn) => turn.team === team.id && turn.mat <= mats);
+  const floor = on ? steps.findIndex((one, i) => i >= team.at && one.onMat) : -1;
+  if (on && floor >= 0) return { step: floor, spent: nowMin - on.beganMin, mat: on.mat };
+  const step = steps[team.at];
+  return step && !(step.onMat && mats > 0) ? { step: team.at, spent: nowMin - team.sinceMin } : null;
+}
+
 /** One possible course of an hour: when each team has done each step, minutes of the hour. */
 function oneCourse(given: PaceGiven, seed: number): number[][] {
-  const { steps, teams, learnt, nowMin, mats, turns } = given;
+  const { steps, teams, learnt, nowMin, mats } = given;
   const dice = new Dice(seed);
   const shared = dice.of(learnt.class);
   const ofStep = steps.map(({ id }) => dice.of(learnt.step(id)));
-  const ofTeam = teams.map(({ id }) => dice.of(learnt.team(id)));
   const done = teams.map(({ at }) => steps.map((_, i) => (i < at ? Math.min(nowMin, 0) : Infinity)));
+  const open = teams.map((team) => openStep(given, team));
+  const ofTeam = teams.map(({ id }, t) => {
+    const now = open[t];
+    if (!now) return dice.of(learnt.team(id));
+    const median = steps[now.step]!.minutes * exp(shared + ofStep[now.step]!);
+    return dice.ofSlow(learnt.team(id), median, now.spent);
+  });
   const took = (team: number, step: number, spent: number) =>
     dice.left(steps[step]!.minutes * exp(shared + ofStep[step]! + ofTeam[team]!), spent);
 
@@ -104,8 +139,7 @@ function oneCourse(given: PaceGiven, seed: number): number[][] {
         });
         return;
       }
-      const team = teams[index]!;
-      time += took(index, step, step === team.at ? nowMin - team.sinceMin : 0);
+      time += took(index, step, step === open[index]?.step ? open[index].spent : 0);
       done[index]![step] = time;
     }
   };
@@ -118,13 +152,11 @@ function oneCourse(given: PaceGiven, seed: number): number[][] {
     goOn(index, step + 1, end);
   };
   teams.forEach((team, index) => {
-    const on = turns.find((turn) => turn.team === team.id && turn.mat <= mats);
-    // On a mat, whatever its tablet shows: it is there for the first floor step that is open.
-    const step = steps.findIndex((one, i) => i >= team.at && one.onMat);
-    if (!on || step < 0) return goOn(index, team.at, nowMin);
-    for (let i = team.at; i < step; i++) done[index]![i] = nowMin;
+    const now = open[index];
+    if (now?.mat === undefined) return goOn(index, team.at, nowMin);
+    for (let i = team.at; i < now.step; i++) done[index]![i] = nowMin;
     had[index]! -= 1;
-    serve(on.mat - 1, { index, step }, nowMin, nowMin - on.beganMin);
+    serve(now.mat - 1, { index, step: now.step }, nowMin, now.spent);
   });
   while (waiting.length > 0) {
     const mat = free.indexOf(Math.min(...free));
