@@ -193,6 +193,12 @@ export function runningHourRoutes(services: Services): Router {
             { field: 'mat', says: `must be at most ${row.mats}` },
           ]);
         const own = await teamIn(tx, row, team);
+        // Pressed twice, or by two teachers: the turn that is going on goes on.
+        const [there] = await tx.query<{ id: number }>(
+          'select id from mat_turns where period_id = $1 and team_id = $2 and mat = $3 and ended_s is null',
+          [row.id, own, mat],
+        );
+        if (there) return { row, id: there.id };
         const at = spentS(row);
         await tx.query(
           'update mat_turns set ended_s = $2 where period_id = $1 and ended_s is null and (mat = $3 or team_id = $4)',

@@ -175,6 +175,9 @@ describe('the mats', () => {
     expect(await turns()).toEqual([[1, 8]]);
     expect((await row('Shag')).pinned).toBeNull();
     expect(await queue()).not.toContain(8);
+    // Pressed twice it is the same turn.
+    const [first, second] = [await begin(8, 1).expect(201), await begin(8, 1).expect(201)];
+    expect((second.body as { id: number }).id).toBe((first.body as { id: number }).id);
     // Shag moves over to mat 2: it is on one mat only.
     await begin(8, 2).expect(201);
     expect(await turns()).toEqual([[2, 8]]);

@@ -133,7 +133,7 @@ export default function DoorsPage() {
           <div className="flex flex-wrap items-start gap-4">
             <QrCode of={board} className="size-28" />
             <div className="min-w-52 flex-1">
-              <a className="font-mono text-sm break-all underline" href={board}>
+              <a className="flex min-h-11 items-center font-mono text-sm break-all underline" href={board}>
                 {board}
               </a>
               <p className="mt-1 text-ink-2">{countOf(doors.boards, 'projector')} signed in</p>

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { Mark } from '../ui/Wordmark.tsx';
 
 /** The frame of every way in: the mark, what this is, one thing to do. */
@@ -13,6 +13,9 @@ export function Doorway({
   children: ReactNode;
   below?: ReactNode;
 }) {
+  useEffect(() => {
+    document.title = `${title} · Vigilum`;
+  }, [title]);
   return (
     <main className="flex min-h-dvh flex-col items-center gap-5 px-4 py-[8vh]">
       <div className="flex items-center gap-3 text-ink">

@@ -50,32 +50,34 @@ function Shown({ board, receivedAt }: { board: PublicBoard; receivedAt: number }
         <p className="bg-brass-soft p-4 text-2xl font-bold text-brass">Time is up.</p>
       ) : null}
       <div className="flex flex-1 gap-6 max-lg:flex-col">
-        <table className="h-fit flex-1 border-separate border-spacing-0 text-xl">
-          <caption className="sr-only">Where each team is</caption>
-          <thead className="sr-only">
-            <tr>
-              <th scope="col">team</th>
-              <th scope="col">steps</th>
-              <th scope="col">is at</th>
-            </tr>
-          </thead>
-          <tbody>
-            {teams.map((team) => {
-              const { at } = standingIn(steps, team.strip, []);
-              return (
-                <tr key={team.id} className="h-14 [&>*]:border-t [&>*]:border-line">
-                  <th scope="row" className="pr-4 text-left text-2xl font-bold">
-                    {team.name}
-                  </th>
-                  <td className="pr-4">
-                    <StepDots steps={steps} strip={team.strip} at={at} />
-                  </td>
-                  <td>{steps[at]?.word ?? '✓ through'}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <div className="min-w-0 flex-1 overflow-x-auto">
+          <table className="w-full border-separate border-spacing-0 text-xl">
+            <caption className="sr-only">Where each team is</caption>
+            <thead className="sr-only">
+              <tr>
+                <th scope="col">team</th>
+                <th scope="col">steps</th>
+                <th scope="col">is at</th>
+              </tr>
+            </thead>
+            <tbody>
+              {teams.map((team) => {
+                const { at } = standingIn(steps, team.strip, []);
+                return (
+                  <tr key={team.id} className="h-14 [&>*]:border-t [&>*]:border-line">
+                    <th scope="row" className="pr-4 text-left text-2xl font-bold">
+                      {team.name}
+                    </th>
+                    <td className="pr-4">
+                      <StepDots steps={steps} strip={team.strip} at={at} />
+                    </td>
+                    <td>{steps[at]?.word ?? '✓ through'}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
         {run.mats === 0 ? null : (
           <section className="panel w-full p-5 lg:w-96" aria-label="Mats">
             <h2 className="mb-2 text-2xl font-bold">Mats</h2>

@@ -113,16 +113,18 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
   return (
     <Panel title="Mats" aside={mats === 0 ? 'none' : `${free.length} of ${mats} free`} className="shrink-0">
       {outlook.notices.length > 0 ? (
-        <ul role="status" className="mb-2 flex flex-col gap-1">
-          {outlook.notices.map((notice) => (
-            <li
-              key={`${notice.kind} ${notice.mat} ${notice.team}`}
-              className={`border-l-4 pl-2 font-semibold ${notice.kind === 'idle' ? 'border-l-sea' : 'border-l-brass text-brass'}`}
-            >
-              {noticeSays(notice, name)}
-            </li>
-          ))}
-        </ul>
+        <div role="status">
+          <ul className="mb-2 flex flex-col gap-1">
+            {outlook.notices.map((notice) => (
+              <li
+                key={`${notice.kind} ${notice.mat} ${notice.team}`}
+                className={`border-l-4 pl-2 font-semibold ${notice.kind === 'idle' ? 'border-l-sea' : 'border-l-brass text-brass'}`}
+              >
+                {noticeSays(notice, name)}
+              </li>
+            ))}
+          </ul>
+        </div>
       ) : null}
       <ul className="flex flex-col gap-2">
         {Array.from({ length: mats }, (_, i) => i + 1).map((mat) => {

@@ -33,7 +33,8 @@ export function PacePanel({ live, running, may }: { live: Live; running: Running
     <section aria-label="Pace" className="panel flex shrink-0 flex-col gap-1.5 px-4 py-2.5">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <p className="mr-auto text-lg leading-tight font-bold">
-          {first ?? 'The forecast begins with the hour.'}
+          {first ??
+            (sheet.teams.length === 0 ? 'This class has no team yet.' : 'The forecast begins with the hour.')}
         </p>
         <ul className="flex flex-wrap gap-1.5" aria-label="Milestones">
           {outlook.milestones.map(({ word, byMin, done, of, late }) => (
