@@ -20,10 +20,13 @@ const tabsTo = (what: Locator): Promise<number> =>
 /** Goes to something by the Tab key alone. */
 async function tabTo(page: Page, what: Locator): Promise<void> {
   const isThere = () => what.evaluate((el) => el === document.activeElement);
-  for (let n = await tabsTo(what); n > 0; n--) await page.keyboard.press('Tab');
-  for (let more = 0; more < 40; more++) {
-    if (await isThere()) return;
-    await page.keyboard.press('Tab');
+  // A page that is drawn anew meanwhile has its stops elsewhere: then from there on.
+  for (let again = 0; again < 6; again++) {
+    for (let n = await tabsTo(what); n > 0; n--) await page.keyboard.press('Tab');
+    for (let more = 0; more < 8; more++) {
+      if (await isThere()) return;
+      await page.keyboard.press('Tab');
+    }
   }
   throw new Error('It was not reached by the Tab key.');
 }

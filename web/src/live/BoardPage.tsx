@@ -50,7 +50,7 @@ function Shown({ board, receivedAt }: { board: PublicBoard; receivedAt: number }
         <p className="bg-brass-soft p-4 text-2xl font-bold text-brass">Time is up.</p>
       ) : null}
       <div className="flex flex-1 gap-6 max-lg:flex-col">
-        <div className="min-w-0 flex-1 overflow-x-auto">
+        <div className="relative min-w-0 flex-1 overflow-x-auto">
           <table className="w-full border-separate border-spacing-0 text-xl">
             <caption className="sr-only">Where each team is</caption>
             <thead className="sr-only">

@@ -139,7 +139,7 @@ export function SheetTable({ live, running, canSend }: { live: Live; running: Ru
   const chosen = order.use();
   return (
     <div className="panel flex min-h-0 min-w-0 flex-1 flex-col p-3 pt-1.5">
-      <div className="min-h-0 flex-1 overflow-auto">
+      <div className="relative min-h-0 flex-1 overflow-auto">
         <table className="h-full w-full min-w-[44rem] border-separate border-spacing-0">
           <caption className="sr-only">Where each team is in {live.sheet.hour.lesson.title}</caption>
           <thead>

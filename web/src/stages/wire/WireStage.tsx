@@ -37,6 +37,7 @@ export default function WireStage() {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]">
       <Panel
+        scrolls
         title="What is plugged in where"
         aside={`${robot.name}, kit ${kit.name}; the lesson reads ${lesson.need.socket}`}
       >
