@@ -12,18 +12,22 @@ const tabsTo = (what: Locator): Promise<number> =>
         'a[href], button, input, select, textarea, summary, [tabindex="0"]',
       ),
     ].filter((one) => one.tabIndex >= 0 && !one.matches(':disabled') && one.getClientRects().length > 0);
-    const from = stops.indexOf(document.activeElement as HTMLElement);
-    const to = stops.indexOf(el as HTMLElement);
-    return to > from ? to - from : stops.length - from + to;
+    // Where the focus is may be no stop of these, such as a list that scrolls: the order of the page tells.
+    const here = document.activeElement ?? document.body;
+    const after = (one: Element, other: Element) =>
+      Boolean(one.compareDocumentPosition(other) & Node.DOCUMENT_POSITION_FOLLOWING);
+    const to = stops.indexOf(el as HTMLElement) + 1;
+    const passed = stops.filter((one) => one === here || after(one, here)).length;
+    return to > passed ? to - passed : stops.length - passed + to;
   });
 
 /** Goes to something by the Tab key alone. */
 async function tabTo(page: Page, what: Locator): Promise<void> {
   const isThere = () => what.evaluate((el) => el === document.activeElement);
   // A page that is drawn anew meanwhile has its stops elsewhere: then from there on.
-  for (let again = 0; again < 6; again++) {
-    for (let n = await tabsTo(what); n > 0; n--) await page.keyboard.press('Tab');
-    for (let more = 0; more < 8; more++) {
+  for (let again = 0; again < 5; again++) {
+    for (let n = (await tabsTo(what)) - 4; n > 0; n--) await page.keyboard.press('Tab');
+    for (let more = 0; more < 25; more++) {
       if (await isThere()) return;
       await page.keyboard.press('Tab');
     }
