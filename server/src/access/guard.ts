@@ -50,13 +50,23 @@ async function drives(db: Queries, { team }: Team, robot: number): Promise<boole
   return rows.length > 0;
 }
 
+/** A lesson that a class has begun stays begun, but for hours that are removed: it is believed for so long, ms. */
+const BEGUN_MS = 60_000;
+/** By database, class and lesson: when it was last found to be begun. Every request of a tablet asks. */
+const begun = new WeakMap<Queries, Map<string, number>>();
+
 /** Whether the team's class has begun the lesson at some time. */
 async function hasHad(db: Queries, { klass }: Team, slug: string): Promise<boolean> {
+  const known = begun.get(db) ?? new Map<string, number>();
+  begun.set(db, known);
+  const key = `${klass} ${slug}`;
+  if (performance.now() - (known.get(key) ?? -Infinity) < BEGUN_MS) return true;
   const rows = await db.query(
     `select 1 from periods p join lessons l on l.id = p.lesson_id
       where p.class_id = $1 and l.slug = $2 and p.began_at is not null and p.removed_at is null limit 1`,
     [klass, slug],
   );
+  if (rows.length > 0) known.set(key, performance.now());
   return rows.length > 0;
 }
 

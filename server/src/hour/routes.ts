@@ -1,7 +1,7 @@
 import type { Router } from 'express';
 import { hourSpent, hourState } from '@vigilum/core/classroom';
 import { stepsOf, variantOf } from '@vigilum/core/lesson';
-import { standingIn, type HourPlan } from '@vigilum/core/hour';
+import { standingIn, type HourPlan, type Took } from '@vigilum/core/hour';
 import type { SheetTeam, TeamMat } from '@vigilum/contract/types';
 import { hourOf, periodById, type PeriodRow } from '../classes/periods.ts';
 import { one, type Queries } from '../db/database.ts';
@@ -22,6 +22,9 @@ import {
   type NoteRow,
 } from './sheet.ts';
 import { tookBefore } from './visits.ts';
+
+/** So long times of earlier hours are believed, ms. */
+const TIMES_MS = 60_000;
 
 /** A step as others may see it: done, at work, or not begun. */
 const howFar = ({ id, state }: SheetTeam['strip'][number]): SheetTeam['strip'][number] => ({
@@ -46,6 +49,17 @@ const notOn = (state: string) =>
 export function runningHourRoutes(services: Services): Router {
   const { db, changes, now } = services;
   const rows = new SheetRows(services);
+
+  /** Times of earlier hours change seldom: they are asked for once a minute. */
+  const times = new Map<number, { at: number; took: Took[] }>();
+  const earlierTimes = async (row: PeriodRow): Promise<Took[]> => {
+    const known = times.get(row.id);
+    if (known && performance.now() - known.at < TIMES_MS) return known.took;
+    const took = await tookBefore(db, row);
+    if (times.size > 50) times.clear();
+    times.set(row.id, { at: performance.now(), took });
+    return took;
+  };
 
   const told = ({ id, class_id }: PeriodRow, team: number | null = null) =>
     changes.tell({ what: 'hour', class: class_id, period: id, team });
@@ -107,7 +121,7 @@ export function runningHourRoutes(services: Services): Router {
         steps: stepsOfHour(row),
         teams: (await rows.of(row)).map((team) => sheetTeam(team, tables)),
         turns: tables.turns,
-        before: await tookBefore(db, row),
+        before: await earlierTimes(row),
       };
     });
 
