@@ -64,14 +64,14 @@ function Shown({ board, receivedAt }: { board: PublicBoard; receivedAt: number }
               {teams.map((team) => {
                 const { at } = standingIn(steps, team.strip, []);
                 return (
-                  <tr key={team.id} className="h-14 [&>*]:border-t [&>*]:border-line">
+                  <tr key={team.id} className="h-16 [&>*]:border-t [&>*]:border-line">
                     <th scope="row" className="pr-4 text-left text-2xl font-bold">
                       {team.name}
                     </th>
                     <td className="pr-4">
-                      <StepDots steps={steps} strip={team.strip} at={at} />
+                      <StepDots steps={steps} strip={team.strip} at={at} large />
                     </td>
-                    <td>{steps[at]?.word ?? '✓ through'}</td>
+                    <td className="text-2xl">{steps[at]?.word ?? '✓ through'}</td>
                   </tr>
                 );
               })}

@@ -14,14 +14,17 @@ export function StepDots({
   steps,
   strip,
   at,
+  large = false,
 }: {
   steps: readonly HourStep[];
   strip: readonly Pick<StripStep, 'id' | 'state' | 'figure'>[];
   at: number;
+  /** For a projector. */
+  large?: boolean;
 }) {
   const byId = new Map(strip.map((one) => [one.id, one]));
   return (
-    <span aria-hidden="true" className="flex items-center gap-0.5">
+    <span aria-hidden="true" className={`flex items-center ${large ? 'gap-0.5 md:gap-1' : 'gap-0.5'}`}>
       {steps.map((step, i) => {
         const own = byId.get(step.id);
         const state = own?.state ?? 'none';
@@ -30,9 +33,9 @@ export function StepDots({
           <span
             key={step.id}
             title={`${step.word}: ${word}${own?.figure ? `, ${own.figure}` : ''}`}
-            className={`grid size-4 place-items-center rounded-[4px] border-2 ${shapes[state]} ${i === at ? 'outline-2 outline-offset-1 outline-signal' : ''}`}
+            className={`grid place-items-center ${large ? 'size-4 md:size-7' : 'size-4'} rounded-[4px] border-2 ${shapes[state]} ${i === at ? 'outline-2 outline-offset-1 outline-signal' : ''}`}
           >
-            {state === 'none' || state === 'now' ? null : <Icon size={9} strokeWidth={4} />}
+            {state === 'none' || state === 'now' ? null : <Icon size={large ? 16 : 9} strokeWidth={4} />}
           </span>
         );
       })}

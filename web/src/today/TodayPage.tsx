@@ -26,7 +26,6 @@ function PeriodView({ period, skew, alone }: { period: Period; skew: number; alo
         <Heading className="text-title font-bold">
           {period.class.name} · {period.lesson.title}
         </Heading>
-        <span className="text-ink-2">{period.class.school}</span>
         <span className="ml-auto flex flex-wrap items-center gap-2">
           <Link to={`/hours/${period.id}/live`} className="btn btn-primary">
             <Radio size={18} aria-hidden="true" /> Run the hour
