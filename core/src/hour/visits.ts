@@ -61,6 +61,9 @@ export function tookOf(
   });
 }
 
+/** A turn that was over sooner counts as none: somebody pressed the wrong name. */
+const SHORTEST_TURN_MIN = 0.5;
+
 /** A team as the live sheet tells it. */
 export interface TeamOnSheet {
   id: number;
@@ -78,7 +81,7 @@ export interface TeamOnSheet {
 export function waitingIn(
   steps: readonly HourStep[],
   teams: readonly TeamOnSheet[],
-  turns: readonly { team: number; endedMin: number | null }[],
+  turns: readonly { team: number; beganMin: number; endedMin: number | null }[],
 ): Waiting[] {
   const onMat = new Set(turns.filter(({ endedMin }) => endedMin === null).map(({ team }) => team));
   return teams.flatMap((team): Waiting[] => {
@@ -86,7 +89,11 @@ export function waitingIn(
     const { at, sinceMin } = standingIn(steps, team.strip, team.visits);
     const ready = steps[at]?.onMat === true;
     if (!ready && team.pinned === null) return [];
-    const mine = turns.filter((turn) => turn.team === team.id);
+    // What was taken back at once was no turn.
+    const mine = turns.filter(
+      ({ team: id, beganMin, endedMin }) =>
+        id === team.id && (endedMin === null || endedMin - beganMin >= SHORTEST_TURN_MIN),
+    );
     const back = Math.max(0, ...mine.map(({ endedMin }) => endedMin ?? 0));
     return [
       {

@@ -80,7 +80,8 @@ export function accountRoutes(services: Services): Router {
   const { sessions } = access;
   const brake = new Brake();
   const from = (req: Request, name: string) => [
-    `name ${name.trim().toLowerCase()}`,
+    // By name and address together: whoever mistypes it elsewhere must not lock somebody out.
+    `name ${name.trim().toLowerCase()} from ${req.socket.remoteAddress ?? ''}`,
     `from ${req.socket.remoteAddress ?? ''}`,
   ];
   const whoIn = (req: Request): Who => whoOf(req.res!);

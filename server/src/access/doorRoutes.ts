@@ -69,7 +69,7 @@ export function doorRoutes(services: Services): Router {
       'POST /doors/teams',
       async ({ body: { code, team, picture }, req }) => {
         const klass = await classOfCode(req, code);
-        const keys = [`picture of ${team}`];
+        const keys = from(req, `picture of ${team}`);
         brake.check(keys);
         const [row] = await db.query<{ picture: number }>(
           'select picture from teams where id = $1 and class_id = $2 and removed_at is null',

@@ -48,7 +48,10 @@ export function hourRoutes(services: Services): Router {
           times = after;
         }
         await tx.query(
-          `update periods set starts_at = $2, minutes = $3, began_at = $4, paused_at = $5, paused_s = $6, ended_at = $7 where id = $1`,
+          `update periods set starts_at = $2, minutes = $3, began_at = $4, paused_at = $5, paused_s = $6, ended_at = $7,
+                  -- An hour that has ended stops nobody any more.
+                  stopped = case when $7::timestamptz is null then stopped end
+            where id = $1`,
           [
             row.id,
             isoOf(times.startsAt),

@@ -38,13 +38,23 @@ function Mat({
   const { sheet, nowMin } = live;
   const name = (team: number) => sheet.teams.find(({ id }) => id === team)?.name ?? 'a team that left';
   const left = turn ? sheet.run.turnMin - (nowMin - turn.beganMin) : null;
-  const bring = (team: number) =>
+  // Taken back: who was on the mat is on it again, who came waits where it did.
+  const takeBack = async (id: number, came: Place) => {
+    await running.endTurn.mutateAsync(id);
+    if (turn) await running.goOn.mutateAsync(turn.id);
+    if (came.pinned !== null) await running.pin.mutateAsync({ team: came.team, place: came.pinned });
+  };
+  const bring = (came: Place) =>
     running.begin.mutate(
-      { team, mat },
+      { team: came.team, mat },
       {
         onSuccess: ({ id }) =>
-          toast(`${name(team)} is on mat ${mat}.`, {
-            action: { label: 'Undo', onClick: () => running.endTurn.mutate(id) },
+          toast(`${name(came.team)} is on mat ${mat}.`, {
+            action: {
+              label: 'Undo',
+              // What goes wrong is told by the change itself.
+              onClick: () => void takeBack(id, came).catch(() => undefined),
+            },
           }),
       },
     );
@@ -69,7 +79,7 @@ function Mat({
       {may ? (
         <span className="flex flex-wrap gap-1.5">
           {next ? (
-            <button type="button" className="btn btn-primary px-3" onClick={() => bring(next.team)}>
+            <button type="button" className="btn btn-primary px-3" onClick={() => bring(next)}>
               <Flag size={16} aria-hidden="true" /> {name(next.team)} next
             </button>
           ) : null}

@@ -34,7 +34,11 @@ export function PacePanel({ live, running, may }: { live: Live; running: Running
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <p className="mr-auto text-lg leading-tight font-bold">
           {first ??
-            (sheet.teams.length === 0 ? 'This class has no team yet.' : 'The forecast begins with the hour.')}
+            (sheet.teams.length === 0
+              ? 'This class has no team yet.'
+              : state === 'ended'
+                ? 'The hour has ended.'
+                : 'The forecast begins with the hour.')}
         </p>
         <ul className="flex flex-wrap gap-1.5" aria-label="Milestones">
           {outlook.milestones.map(({ word, byMin, done, of, late }) => (

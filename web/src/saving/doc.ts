@@ -53,7 +53,7 @@ export interface KeptDoc {
 /** Whether a failure means that the server did not take the request at all, so that it is sent again. */
 export const isUnanswered = (error: unknown): boolean =>
   error instanceof ApiProblem
-    ? error.status === 0 || error.status >= 500 || error.status === 429
+    ? error.status === 0 || error.status >= 500 || error.status === 429 || error.status === 401
     : // A fault of this page: sending it again would not help.
       false;
 
