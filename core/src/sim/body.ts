@@ -37,6 +37,8 @@ export class Body {
   touching = false;
   /** How far the robot may still go before something could touch it, mm. */
   room = Infinity;
+  /** What a turn uses up of that room, mm per rad: the way of the outline's middle, or of its farthest corner once something is near. */
+  private swing = 0;
   /** Track in mm as it works on this floor: scrubbing wheels make it wider. */
   readonly trackMm: number;
   readonly battery: number;
@@ -132,8 +134,10 @@ export class Body {
       }
       // Something is inside the circle: look again at once while it is touched, else after the next fraction of a millimetre.
       this.room = this.touching ? 0 : 0.2;
+      this.swing = Math.abs(ahead) + radius;
     } else {
       this.room = nearest - radius;
+      this.swing = Math.abs(ahead);
       this.freeMm = 0;
     }
     this.freeX = this.x;
@@ -168,7 +172,7 @@ export class Body {
     const dRight = this.vRight * seconds;
     const half = (dLeft - dRight) / this.trackMm / 2;
     const way = (dLeft + dRight) / 2;
-    const room = this.room - Math.abs(way) - Math.abs(this.outline.ahead * 2 * half);
+    const room = this.room - Math.abs(way) - Math.abs(this.swing * 2 * half);
     if (room < 0 || Math.abs(half) > 0.02) return false;
     if (way !== 0 || half !== 0) {
       const mid = this.theta + half;
@@ -187,8 +191,7 @@ export class Body {
   /** The hot loop: every millisecond an exact lag of each wheel and an exact arc. */
   private lagging(untilMs: number): void {
     const { trackMm } = this;
-    const swing = Math.abs(this.outline.ahead);
-    let room = this.room;
+    let { room, swing } = this;
     const { goalLeft, goalRight, fade, slide, gentle } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
     // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
@@ -227,7 +230,7 @@ export class Body {
         this.theta = theta;
         this.findRoom({ x: x - chord * sMid, y: y - chord * cMid, theta: theta - 2 * half });
         const touched = this.touching;
-        room = this.room;
+        ({ room, swing } = this);
         if (touched) {
           // Wheels grip: what the robot could not go, or turn, they did not turn either.
           const [gx, gy, gt] = [this.x - x, this.y - y, this.theta - theta];

@@ -466,6 +466,29 @@ describe('friction at what stands fast', () => {
   });
 });
 
+describe('a corner that swings round', () => {
+  // The circle round the outline is 121 mm wide; the end of the wall stands inside it before anything is touched.
+  it.each([
+    ['in its front half', 112],
+    ['in its middle', 95],
+  ])('feels the end of a wall at once, the axle %s', (_, axleFromFrontMm) => {
+    const course = room({ walls: [wall(415, 512, 200, 512)] });
+    const done = run('wheels -8 % and 8 % for 1 s\nstop', course, [], {
+      robot: { axleFromFrontMm },
+      circumstances: { start: { ...at(500, 442 - (axleFromFrontMm - 95)), bearingDeg: 0 } },
+    });
+    const [x, y, bearing] = ['x', 'y', 'bearing'].map((name) => of(done, name));
+    const deepest = x!.map((_, i) => {
+      const b = (bearing![i]! * Math.PI) / 180;
+      const [dx, dy] = [415 - x![i]!, 512 - y![i]!];
+      const [f, g] = [dx * Math.sin(b) + dy * Math.cos(b), dx * Math.cos(b) - dy * Math.sin(b)];
+      return Math.min(axleFromFrontMm - f, f + 190 - axleFromFrontMm, 75 - Math.abs(g));
+    });
+    expect(Math.max(...deepest)).toBeLessThan(0.35);
+    expect(Math.max(...of(done, 'touching'))).toBe(1);
+  });
+});
+
 describe('whatever stands and moves', () => {
   const place = fc.integer({ min: 50, max: 950 });
   const thing = (moves: fc.Arbitrary<boolean>) =>
