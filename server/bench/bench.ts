@@ -163,6 +163,11 @@ for (const [name, given, wanted] of scenes) {
     lines: line,
     valueCount: 0,
     slotCount: 0,
+    moves: new Uint8Array(2),
+    listCount: 0,
+    mainEntry: 0,
+    watchers: [],
+    log: [],
     begin: () => {},
   };
   // In turns, so that whatever else the machine does falls on both alike.

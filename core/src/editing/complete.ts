@@ -22,7 +22,8 @@ export interface Completions {
 }
 
 const word = (label: string, detail = ''): Completion => ({ label, detail, kind: 'word' });
-const functionNames = ['min', 'max', 'abs', 'round', 'floor', 'clamp', 'state'];
+const functionNames = ['min', 'max', 'abs', 'round', 'floor', 'clamp', 'remainder', 'state'];
+const listWords = ['average', 'smallest', 'largest', 'sum', 'count', 'last'];
 
 function kinds(robot: KnownRobotFacts | null): Completion[] {
   const fitted = (kind: SensorKind) =>
@@ -80,6 +81,9 @@ const unitKinds: Record<string, readonly QuantityKind[]> = {
   beep: ['frequency'],
 };
 
+const lists = (program: Program): Completion[] =>
+  program.lists.map(({ name }) => ({ label: name, detail: 'list', kind: 'name' }));
+
 function unitsFor(first: string, before: string): Completion[] {
   const wanted: readonly QuantityKind[] | undefined = /\bfor\s+[\d.]+\s*$/i.test(before)
     ? first === 'repeat' || first === 'beep'
@@ -110,6 +114,12 @@ function names(program: Program, robot: KnownRobotFacts | null): Completion[] {
       detail: value.task === null ? 'value' : 'given',
       kind: 'name',
     })),
+    ...program.lists.flatMap(({ name }) =>
+      listWords.map((asks): Completion => word(`${asks} of ${name}`, wordMeanings.smallest)),
+    ),
+    word('random from', wordMeanings.random),
+    word('heard "go"', wordMeanings.heard),
+    ...['yes', 'no'].map((label) => word(label, wordMeanings.yes)),
     word('threshold', decided.length > 0 ? decided.join(', ') : 'the decided value'),
     ...Object.keys(builtIns).map((label) => word(label, wordMeanings[label])),
     ...functionNames.map((label) => word(label, wordMeanings[label])),
@@ -155,6 +165,11 @@ export function completionsAt(
         return give([word('left'), word('right'), ...ahead]);
       }
       break;
+    case 'add':
+      if (/\bto\s+$/i.test(lead)) return give(lists(program));
+      break;
+    case 'clear':
+      return give(lists(program));
     case 'zero':
       return give(['heading', 'wheels', 'timer'].map((label) => word(label)));
     case 'lamp':

@@ -34,6 +34,9 @@ function ofSensor(sensor: SensorDeclaration, robot: KnownRobotFacts | null): str
 }
 
 function ofValue(value: ValueDeclaration, program: Program): string[] {
+  if (value.role === 'counter') return ['The number of the round, from 1.'];
+  if (value.role === 'own')
+    return [`${opKind(value.of)} that “${program.tasks[value.task!]!.name}” has for itself.`];
   if (value.task !== null) return [`${opKind(value.of)} that “${program.tasks[value.task]!.name}” is given.`];
   const { initial } = value;
   const constant = initial?.kind === 'quantity' ? initial : null;
@@ -62,6 +65,10 @@ export function explainAt(
   const names = [
     ...program.sensors.map((sensor) => ({ name: sensor.name, says: () => ofSensor(sensor, robot) })),
     ...program.values.map((value) => ({ name: value.name, says: () => ofValue(value, program) })),
+    ...program.lists.map(({ name, of }) => ({
+      name,
+      says: () => [`A list of numbers, each ${opKind(of)}; empty at the start.`],
+    })),
     ...program.motors.map((motor) => ({
       name: motor.name,
       says: () => [`A turret, declared on ${motor.socket}.`],

@@ -80,6 +80,16 @@ class Cutter {
     });
   }
 
+  /** The lists of the script, where one stands. */
+  private list(node: SyntaxNode): void {
+    const { lists } = this.program;
+    this.choice(
+      node,
+      'list',
+      lists.map(({ name }) => ({ value: name, label: name })),
+    );
+  }
+
   private name(node: SyntaxNode, inSet: boolean): void {
     const { sensors, values } = this.program;
     const value = (v: Program['values'][number]) => ({ value: v.name, label: v.name });
@@ -87,6 +97,10 @@ class Cutter {
     this.choice(node, 'name', [
       ...sensors.map((s) => ({ value: s.name, label: `${s.name} · ${s.kind}` })),
       ...values.filter((v) => v.task === null).map(value),
+      ...values
+        .filter((v) => v.task !== null && v.name === this.words(node))
+        .slice(0, 1)
+        .map(value),
     ]);
   }
 
@@ -108,6 +122,7 @@ class Cutter {
   private states(node: SyntaxNode): FieldChoice[] {
     const subject = node.parent?.getChild('NameRef');
     const sensor = subject && this.program.sensors.find((s) => same(s.name, this.words(subject)));
+    if (subject && !sensor) return plain(['yes', 'no']);
     if (sensor?.kind === 'touch') return plain(['pressed', 'released', 'bumped']);
     return sensor?.kind === 'colour' ? plain([...colourWords, 'nothing']) : plain(['nothing']);
   }
@@ -139,7 +154,14 @@ class Cutter {
         return this.name(node, false);
       case 'Name':
         if (step === 'SetStep') return this.name(node, true);
+        if (['AddStep', 'ClearStep'].includes(step) || node.parent?.name === 'OfList') return this.list(node);
         break;
+      case 'Whole':
+        return this.choice(
+          node,
+          'of the list',
+          plain(['smallest', 'largest', 'average', 'sum', 'count', 'last']),
+        );
       case 'Compare':
       case 'Equals':
         if (step !== 'LetStep') this.choice(node, 'comparison', comparisons);
@@ -164,7 +186,7 @@ class Cutter {
       case 'Zeroable':
         return this.choice(node, 'what', plain(['heading', 'wheels', 'timer']));
       case 'TaskName':
-        if (step === 'DoStep')
+        if (step === 'DoStep' || step === 'SetStep')
           this.choice(
             node,
             'own step',

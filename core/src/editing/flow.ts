@@ -1,5 +1,5 @@
 import type { Program, Step } from '../script/index.ts';
-import { commentStart } from '../script/index.ts';
+import { layLine } from '../script/index.ts';
 
 /** A box of a flow diagram. `line` is 0 for a start or an end. */
 export interface FlowNode {
@@ -7,7 +7,7 @@ export interface FlowNode {
   kind: 'start' | 'end' | 'step' | 'ask';
   text: string;
   line: number;
-  /** The own step that it belongs to; null for the main program. */
+  /** The part that it belongs to: an own step, or after those what is done beside the main program; null for the main program. */
   task: number | null;
 }
 
@@ -23,24 +23,35 @@ export interface Flow {
   edges: FlowEdge[];
 }
 
+/** What is done beside the main program, as it is written. */
+const watcherName = ({ watchers, source }: Program, i: number): string =>
+  layLine(source[watchers[i]!.at.line - 1] ?? '', 1).code;
+
 class Drawer {
   readonly nodes = new Map<string, FlowNode>();
   readonly edges: FlowEdge[] = [];
   private readonly program: Program;
   private task: number | null = null;
   private end = 'done';
+  private own = false;
 
   constructor(program: Program) {
     this.program = program;
   }
 
   /** Draws the main program, or an own step. Its boxes are not called “end”, a word that Mermaid keeps for itself. */
-  part(steps: readonly Step[], task: number | null, name: string): void {
+  part(
+    steps: readonly Step[],
+    task: number | null,
+    name: string,
+    last = task === null ? 'end' : 'go on',
+  ): void {
     this.task = task;
+    this.own = task !== null && task < this.program.tasks.length;
     const at = task === null ? '' : `task${task + 1}_`;
     this.end = `${at}done`;
     this.put(`${at}begin`, 'start', name, 0);
-    this.put(this.end, 'end', task === null ? 'end' : 'go on', 0);
+    this.put(this.end, 'end', last, 0);
     this.edge(`${at}begin`, this.chain(steps, this.end, this.end));
   }
 
@@ -54,8 +65,7 @@ class Drawer {
   }
 
   private words(line: number): string {
-    const text = this.program.source[line - 1] ?? '';
-    return text.slice(0, commentStart(text)).trim().replace(/\s+/g, ' ');
+    return layLine(this.program.source[line - 1] ?? '', line).code;
   }
 
   /** Draws steps from the last to the first, so that each knows where it leads; gives the box that comes first. */
@@ -69,6 +79,11 @@ class Drawer {
     switch (step.kind) {
       case 'leave':
         return leave;
+      case 'give':
+        if (!this.own) return this.end;
+        this.put(id, 'step', this.words(line), line);
+        this.edge(id, this.end);
+        return id;
       case 'finish':
         // In an own step the way to the end of the program leads out of its picture: there it has a box.
         if (this.task === null) return 'done';
@@ -112,6 +127,9 @@ export function flowOf(program: Program): Flow {
   program.tasks.forEach((task, i) => {
     if (task.name !== '') drawer.part(task.body, i, task.name);
   });
+  program.watchers.forEach(({ body }, i) => {
+    drawer.part(body, program.tasks.length + i, watcherName(program, i), 'watch again');
+  });
   const rank = ({ kind, line, task }: FlowNode) =>
     (task === null ? 0 : 1e6 * (task + 1)) +
     (kind === 'start' ? 0 : kind === 'end' && line === 0 ? 1e5 : line);
@@ -142,7 +160,7 @@ export function mermaidOf(program: Program): string {
     if (task === null) lines.push(...own);
     else
       lines.push(
-        `  subgraph task${task + 1}[${quoted(program.tasks[task]!.name)}]`,
+        `  subgraph task${task + 1}[${quoted(program.tasks[task]?.name ?? watcherName(program, task - program.tasks.length))}]`,
         ...own.map((l) => `  ${l}`),
         '  end',
       );

@@ -1,4 +1,4 @@
-import { depthSteps, layLine } from '../script/index.ts';
+import { depthSteps, layLine, type Opening } from '../script/index.ts';
 
 /** What a line of a script is in its outline. */
 export type RowRole = 'declaration' | 'step' | 'block' | 'arm' | 'end' | 'comment' | 'blank' | 'fault';
@@ -16,10 +16,10 @@ export interface OutlineRow {
   /** Head line of the block that the row lies in; 0 outside. */
   inside: number;
   /** The word that opens it, for a block. */
-  opens: 'repeat' | 'if' | 'task' | null;
+  opens: Opening | null;
 }
 
-const declarations = ['SensorStep', 'MotorStep', 'LetStep'];
+const declarations = ['SensorStep', 'MotorStep', 'ListStep', 'LetStep'];
 
 /** A script as rows with their depth and extent; lines that are not understood keep their place. */
 export function outline(text: string): OutlineRow[] {

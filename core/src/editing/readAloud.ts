@@ -1,5 +1,5 @@
 import { units, type Unit } from '../quantity/index.ts';
-import { BEEP, TURN_PERCENT, type Expr, type For, type Program, type Step } from '../script/index.ts';
+import { BEEP, TURN_PERCENT, type Expr, type Lasting, type Program, type Step } from '../script/index.ts';
 
 /** A step as a sentence to be read out. */
 export interface Sentence {
@@ -27,6 +27,16 @@ const calls = {
   round: 'the nearest whole number to',
   floor: 'the whole number below',
   clamp: 'held between its ends:',
+  remainder: 'what is left over when dividing',
+};
+
+const wholes = {
+  smallest: 'the smallest of',
+  largest: 'the largest of',
+  average: 'the average of',
+  sum: 'the sum of',
+  count: 'how many there are in',
+  last: 'the last of',
 };
 
 class Reader {
@@ -68,6 +78,18 @@ class Reader {
         return `the ${expr.name}`;
       case 'value':
         return this.program.values[expr.index]?.name ?? 'the value';
+      case 'truth':
+        return expr.value ? 'yes' : 'no';
+      case 'list':
+        return `${wholes[expr.asks]} ${this.list(expr.list)}`;
+      case 'listItem':
+        return `number ${this.say(expr.position)} of ${this.list(expr.list)}`;
+      case 'random':
+        return `a chance value from ${this.say(expr.from)} to ${this.say(expr.to)}`;
+      case 'plain':
+        return this.say(expr.operand);
+      case 'heard':
+        return `“${expr.text}” is heard`;
       case 'threshold':
         return `the threshold of ${this.sensor(expr.sensor)}`;
       case 'negative':
@@ -75,7 +97,10 @@ class Reader {
       case 'arithmetic':
         return `${this.within(expr.left)} ${signs[expr.op]} ${this.within(expr.right)}`;
       case 'call':
-        return `${calls[expr.name]} ${listed(expr.args.map((arg) => this.say(arg)))}`;
+        return `${calls[expr.name]} ${listed(expr.args.map((arg) => this.say(arg)))}`.replace(
+          /^(what is left over when dividing .*) and /,
+          '$1 by ',
+        );
       case 'state':
         return `the state of ${this.subject(expr.left)} and ${this.subject(expr.right)}`;
       case 'compare':
@@ -108,14 +133,23 @@ class Reader {
     return expr.kind === 'arithmetic' || expr.kind === 'logic' ? `(${words})` : words;
   }
 
-  private until(until: For | null): string {
-    if (!until) return '';
-    const far = this.say(until.amount);
-    return until.of === 'time'
-      ? ` for ${far}, then brake`
-      : until.of === 'angle'
-        ? ` until the wheels have turned ${far}, then brake`
-        : ` for ${far}, then brake`;
+  private list(index: number): string {
+    return this.program.lists[index]?.name ?? 'the list';
+  }
+
+  private value(index: number): string {
+    return this.program.values[index]?.name ?? 'the value';
+  }
+
+  /** How a movement ends by itself, with whichever comes first where there are two ways. */
+  private until({ until, endsWhen }: Lasting): string {
+    const ways = [
+      ...(until
+        ? [`${until.of === 'angle' ? 'until the wheels have turned' : 'for'} ${this.say(until.amount)}`]
+        : []),
+      ...(endsWhen ? [`until ${this.say(endsWhen)}`] : []),
+    ];
+    return ways.length === 0 ? '' : ` ${ways.join(', or ')}, then brake`;
   }
 
   private speed(expr: Expr, forward: string, back: string): string {
@@ -126,15 +160,15 @@ class Reader {
   sentence(step: Step): string {
     switch (step.kind) {
       case 'drive':
-        return `${this.speed(step.speed, 'Drive forward', 'Drive backward')}${step.raw ? ' of raw power' : ''}${this.until(step.until)}.`;
+        return `${this.speed(step.speed, 'Drive forward', 'Drive backward')}${step.raw ? ' of raw power' : ''}${this.until(step)}.`;
       case 'wheels':
-        return `Turn the left wheel at ${this.say(step.left)} and the right wheel at ${this.say(step.right)}${step.raw ? ' of raw power' : ''}${this.until(step.until)}.`;
+        return `Turn the left wheel at ${this.say(step.left)} and the right wheel at ${this.say(step.right)}${step.raw ? ' of raw power' : ''}${this.until(step)}.`;
       case 'steer':
-        return `Drive at ${this.say(step.speed)} and steer by ${this.say(step.steering)}${this.until(step.until)}.`;
+        return `Drive at ${this.say(step.speed)} and steer by ${this.say(step.steering)}${this.until(step)}.`;
       case 'turn':
-        return `Turn ${step.direction} on the spot by ${this.say(step.angle)} at ${step.speed ? this.say(step.speed) : `${TURN_PERCENT} percent`}.`;
+        return `Turn ${step.direction} on the spot by ${this.say(step.angle)} at ${step.speed ? this.say(step.speed) : `${TURN_PERCENT} percent`}${step.endsWhen ? `, or until ${this.say(step.endsWhen)}` : ''}.`;
       case 'spin':
-        return `Spin to the ${step.direction} at ${this.say(step.speed)}.`;
+        return `Spin to the ${step.direction} at ${step.speed ? this.say(step.speed) : `${TURN_PERCENT} percent`}${this.until(step)}.`;
       case 'stop':
         return { brake: 'Stop.', hold: 'Stop and hold the wheels.', coast: 'Stop driving and roll out.' }[
           step.how
@@ -162,7 +196,17 @@ class Reader {
       case 'if':
         return '';
       case 'set':
-        return `Set ${this.program.values[step.index]?.name ?? 'the value'} to ${this.say(step.value)}.`;
+        return `Set ${this.value(step.index)} to ${this.say(step.value)}.`;
+      case 'add':
+        return `Put ${this.say(step.value)} into ${this.list(step.list)}.`;
+      case 'emptyList':
+        return `Empty ${this.list(step.list)}.`;
+      case 'log':
+        return `Note ${listed(step.items.map((item) => this.say(item)))} in the log.`;
+      case 'send':
+        return `Send “${step.text}” to the other robot.`;
+      case 'give':
+        return step.value ? `Give back ${this.say(step.value)}.` : 'Go back out of the own step.';
       case 'show':
         return `Show ${step.items.map((item) => this.say(item)).join(' and ')}.`;
       case 'clear':
@@ -174,13 +218,17 @@ class Reader {
       case 'do': {
         const task = this.program.tasks[step.task]!;
         const given = step.args.length > 0 ? ` by ${step.args.map((arg) => this.say(arg)).join(', ')}` : '';
-        return `Do “${task.name}”${given}.`;
+        const done = `“${task.name}”${given}`;
+        return step.into === null
+          ? `Do ${done}.`
+          : `Do ${done} and set ${this.value(step.into)} to what it gives back.`;
       }
     }
   }
 
-  private repeat({ how, amount }: Extract<Step, { kind: 'repeat' }>): string {
+  private repeat({ how, amount, counter }: Extract<Step, { kind: 'repeat' }>): string {
     const what = amount ? this.say(amount) : '';
+    if (counter !== null) return `Repeat ${what} times, counting in ${this.value(counter)}:`;
     return {
       forever: 'Again and again, for ever:',
       times: `Repeat ${what} times:`,
@@ -219,6 +267,11 @@ export function readAloud(program: Program): Sentence[] {
     }
   };
   tell(program.steps, '', 0);
+  for (const { test, body, at } of program.watchers) {
+    const when = test ? reader.say(test) : '…';
+    found.push({ number: '', depth: 0, line: at.line, text: `Beside all this, whenever ${when}:` });
+    tell(body, '', 1);
+  }
   for (const task of program.tasks) {
     const given = task.parameters.map((index) => program.values[index]!.name).join(', ');
     found.push({

@@ -64,6 +64,7 @@ export function numberOf(expr: Expr, known: Known): number | null {
       const args = expr.args.map((arg) => numberOf(arg, known));
       if (args.some((arg) => arg === null)) return null;
       const [x, low, high] = args as number[];
+      if (expr.name === 'remainder') return low === 0 ? null : x! - low! * Math.floor(x! / low!);
       if (expr.name === 'clamp') return Math.min(high!, Math.max(low!, x!));
       return Math[expr.name](...(args as [number]));
     }

@@ -9,6 +9,8 @@ import { awayFromEdge } from './edgeRule.ts';
 import { tooFastForLine, tooFastToFind, tooFastToStop, tooSlowToTurn } from './speedRule.ts';
 import { rollsOn } from './stopRule.ts';
 import { notZeroed, turns } from './turnRules.ts';
+import { inPlainSteps } from './spelledOut.ts';
+import { stopsForAMoment, unitTaken, workedOutOnce } from './togetherRules.ts';
 import { wiring } from './wiringRule.ts';
 
 export type { CourseFacts, ReviewContext } from './context.ts';
@@ -37,6 +39,9 @@ const rules: readonly Rule[] = [
   noWatcher,
   handsOff,
   reversingBlind,
+  workedOutOnce,
+  stopsForAMoment,
+  unitTaken,
 ];
 
 const order = { fault: 0, risk: 1, note: 2 };
@@ -47,7 +52,8 @@ const order = { fault: 0, risk: 1, note: 2 };
  */
 export function review(program: Program, context: ReviewContext): Finding[] {
   const found = [...program.findings];
-  if (program.steps.length === 0 && found.length === 0) {
+  const nothing = program.steps.length === 0 && program.watchers.every(({ body }) => body.length === 0);
+  if (nothing && found.length === 0) {
     found.push(
       finding(
         { line: 1, column: 1, length: 1 },
@@ -59,6 +65,7 @@ export function review(program: Program, context: ReviewContext): Finding[] {
       ),
     );
   }
-  for (const rule of rules) found.push(...rule(program, context));
+  const plain = inPlainSteps(program);
+  for (const rule of rules) found.push(...rule(plain, context));
   return found.sort((a, b) => order[a.grade] - order[b.grade] || a.line - b.line || a.column - b.column);
 }

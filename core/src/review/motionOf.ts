@@ -1,15 +1,17 @@
 import { topSpeedMmPerS } from '../motion/index.ts';
-import type { Program, Step } from '../script/index.ts';
+import type { Expr, Program, Step } from '../script/index.ts';
 import type { Finding } from '../script/index.ts';
 import { numberOf, type Known } from './evaluate.ts';
 import type { ReviewContext } from './context.ts';
+import { spinSpeed } from './spelledOut.ts';
 
 type Moving = Extract<Step, { kind: 'drive' | 'wheels' | 'steer' | 'spin' }>;
 
 /** A step that turns the wheels until told otherwise. */
 export const goesOn = (step: Step): step is Moving =>
-  step.kind === 'spin' ||
-  ((step.kind === 'drive' || step.kind === 'wheels' || step.kind === 'steer') && step.until === null);
+  (step.kind === 'drive' || step.kind === 'wheels' || step.kind === 'steer' || step.kind === 'spin') &&
+  step.until === null &&
+  step.endsWhen === null;
 
 /** A step that turns the wheels at all. */
 export const movesAtAll = (step: Step): boolean =>
@@ -125,15 +127,16 @@ export class MotionFlow {
 
 /** A command of speed 0 is a stop by another name. */
 const stands = (step: Moving): boolean =>
-  step.kind === 'wheels' ? isZero(step.left) && isZero(step.right) : isZero(step.speed);
+  step.kind === 'wheels'
+    ? isZero(step.left) && isZero(step.right)
+    : isZero(step.kind === 'spin' ? spinSpeed(step) : step.speed);
 
-const isZero = (expr: Extract<Step, { kind: 'spin' }>['speed']) =>
-  expr.kind === 'quantity' && expr.value === 0;
+const isZero = (expr: Expr) => expr.kind === 'quantity' && expr.value === 0;
 
 /** The words that change a speed given as a plain number, for a one-tap mend. */
 export const speedFix = (step: Step, percent: number): Finding['fix'] => {
   const expr = step.kind === 'drive' || step.kind === 'steer' || step.kind === 'spin' ? step.speed : null;
-  if (expr?.kind !== 'quantity' || percent < 5) return undefined;
+  if (expr?.kind !== 'quantity' || expr.at.length === 0 || percent < 5) return undefined;
   return {
     label: `Write ${percent} % instead`,
     edit: { kind: 'replace', at: expr.at, text: `${percent} %` },

@@ -14,6 +14,7 @@ import { finding, inSensorUnit, readingTest, type Rule } from './context.ts';
 import { constants, numberOf } from './evaluate.ts';
 import { goesOn, movesAtAll, percentOf, speedFix, speedMmPerS } from './motionOf.ts';
 import { parts } from '../script/index.ts';
+import { spinSpeed } from './spelledOut.ts';
 
 /** Rule 9, stiction: so slow that the kit's wheels do not turn. */
 export const tooSlowToTurn: Rule = (program, context) => {
@@ -137,7 +138,7 @@ export const tooFastToFind: Rule = (program, context) => {
   const found: Finding[] = [];
   walkProgram(program, (step, _inside, siblings, index) => {
     if (step.kind !== 'spin') return;
-    const percent = numberOf(step.speed, known);
+    const percent = numberOf(spinSpeed(step), known);
     const next = siblings[index + 1];
     const test = next?.kind === 'waitUntil' ? next.test : null;
     const asked =

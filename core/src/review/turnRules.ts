@@ -7,6 +7,7 @@ import { expressionsOf, parts, sensorsIn, walkProgram } from '../script/index.ts
 import { finding, readingTest, wordsAt, type ReviewContext, type Rule } from './context.ts';
 import { constants, numberOf, type Known } from './evaluate.ts';
 import { speedFix, speedMmPerS } from './motionOf.ts';
+import { spinSpeed } from './spelledOut.ts';
 
 /** An overshoot of less than this is within what a floor gives anyway, degrees. */
 const SMALL_DEG = 5;
@@ -96,7 +97,7 @@ function spinUntil(
 ): Finding[] {
   const up = test.op === '>' || test.op === '>=';
   const down = test.op === '<' || test.op === '<=';
-  const asked = numberOf(spin.speed, known);
+  const asked = numberOf(spinSpeed(spin), known);
   if (asked === null || (!up && !down)) return [];
   const right = (spin.direction === 'right') === asked > 0;
   if ((up && !right && test.value > 0) || (down && right && test.value < 0)) {
@@ -161,7 +162,7 @@ function slowsToNothing(
 ): Finding[] {
   const speeds = step.body.flatMap((inner): Expr[] =>
     inner.kind === 'spin'
-      ? [inner.speed]
+      ? [spinSpeed(inner)]
       : inner.kind === 'wheels'
         ? [inner.left, inner.right]
         : inner.kind === 'steer'

@@ -10,7 +10,13 @@ export type ValueKind = QuantityKind | 'text' | 'truth';
 /** What is always there without a declaration. */
 export type BuiltIn = 'left wheel' | 'right wheel' | 'timer' | 'battery';
 
-export type FunctionName = 'min' | 'max' | 'abs' | 'round' | 'floor' | 'clamp';
+export type FunctionName = 'min' | 'max' | 'abs' | 'round' | 'floor' | 'clamp' | 'remainder';
+
+/** What a value, or an own step that gives one back, holds: a quantity of one kind, or yes or no. */
+export type HeldKind = QuantityKind | 'truth';
+
+/** What a whole list is asked for. */
+export type ListQuestion = 'smallest' | 'largest' | 'average' | 'sum' | 'count' | 'last';
 
 /** What `is` asks of a sensor: a touch state or event, no reading, or a colour by name. */
 export type StateQuestion =
@@ -27,7 +33,18 @@ export type Expr = { at: Place } & (
   /** One number of a sensor that gives several, counted from 1. */
   | { kind: 'item'; sensor: number; position: Expr; of: QuantityKind }
   | { kind: 'builtin'; name: BuiltIn; of: QuantityKind }
-  | { kind: 'value'; index: number; of: QuantityKind }
+  /** `bends`: declared as a bare number, so that it may still take the kind of what it is used with. */
+  | { kind: 'value'; index: number; of: HeldKind; bends?: boolean }
+  | { kind: 'truth'; value: boolean }
+  | { kind: 'list'; list: number; asks: ListQuestion; of: QuantityKind }
+  /** One number of a list, counted from 1. */
+  | { kind: 'listItem'; list: number; position: Expr; of: QuantityKind }
+  /** Drawn anew at each look; whole where both ends are plain whole numbers. */
+  | { kind: 'random'; from: Expr; to: Expr }
+  /** A quantity told in a unit and taken as a plain number: the centimetres of a distance, to steer by. */
+  | { kind: 'plain'; operand: Expr; unit: Unit; of: QuantityKind }
+  /** Whether another robot has sent this since it was last asked. */
+  | { kind: 'heard'; text: string }
   | { kind: 'threshold'; sensor: number; of: QuantityKind }
   | { kind: 'negative'; operand: Expr }
   | { kind: 'arithmetic'; op: '+' | '-' | '*' | '/'; left: Expr; right: Expr }
@@ -48,6 +65,13 @@ export interface For {
   amount: Expr;
 }
 
+/** A movement that ends by itself, by distance or clock, when a test holds, or by whichever comes first; neither: it goes on. */
+export interface Lasting {
+  until: For | null;
+  /** Looked at every step time; a speed or steering that is read off a sensor is worked out anew at each look then. */
+  endsWhen: Expr | null;
+}
+
 export interface Arm {
   line: number;
   /** Null for `else`. */
@@ -58,12 +82,13 @@ export interface Arm {
 export type Direction = 'left' | 'right';
 
 export type Step = { at: Place } & (
-  | { kind: 'drive'; speed: Expr; until: For | null; raw: boolean }
-  | { kind: 'wheels'; left: Expr; right: Expr; until: For | null; raw: boolean }
-  | { kind: 'steer'; steering: Expr; speed: Expr; until: For | null }
-  /** On the spot by wheel encoders; `speed` null means `TURN_PERCENT`. */
-  | { kind: 'turn'; direction: Direction; angle: Expr; speed: Expr | null }
-  | { kind: 'spin'; direction: Direction; speed: Expr }
+  | ({ kind: 'drive'; speed: Expr; raw: boolean } & Lasting)
+  | ({ kind: 'wheels'; left: Expr; right: Expr; raw: boolean } & Lasting)
+  | ({ kind: 'steer'; steering: Expr; speed: Expr } & Lasting)
+  /** On the spot by wheel encoders; `speed` null means `TURN_PERCENT`. `endsWhen` ends it early. */
+  | { kind: 'turn'; direction: Direction; angle: Expr; speed: Expr | null; endsWhen: Expr | null }
+  /** On the spot until told otherwise; `speed` null means `TURN_PERCENT`, as in “turn right until …”. */
+  | ({ kind: 'spin'; direction: Direction; speed: Expr | null } & Lasting)
   | { kind: 'stop'; how: 'brake' | 'hold' | 'coast' }
   /** Null direction: back to ahead. */
   | { kind: 'turret'; direction: Direction | null; angle: Expr | null; speed: Expr | null }
@@ -74,6 +99,8 @@ export type Step = { at: Place } & (
       kind: 'repeat';
       how: 'forever' | 'times' | 'for' | 'until' | 'while';
       amount: Expr | null;
+      /** The value that tells the number of the round, from 1, in “repeat 5 times as i”. */
+      counter: number | null;
       body: Step[];
       endLine: number;
     }
@@ -81,11 +108,19 @@ export type Step = { at: Place } & (
   | { kind: 'finish' }
   | { kind: 'if'; arms: Arm[]; endLine: number }
   | { kind: 'set'; index: number; value: Expr }
+  | { kind: 'add'; list: number; value: Expr }
+  | { kind: 'emptyList'; list: number }
   | { kind: 'show'; items: Expr[] }
   | { kind: 'clear' }
+  /** A row of the log: what is told, each with a head for its column. */
+  | { kind: 'log'; items: Expr[] }
+  | { kind: 'send'; text: string }
   | { kind: 'beep'; pitch: Expr | null; time: Expr | null; volume: Expr | null }
   | { kind: 'lamp'; colour: string | null }
-  | { kind: 'do'; task: number; args: Expr[] }
+  /** `into`: the value that takes what the own step gives back. */
+  | { kind: 'do'; task: number; args: Expr[]; into: number | null }
+  /** Goes back out of an own step, with a value or without. */
+  | { kind: 'give'; value: Expr | null }
 );
 
 /** How fast a turn goes that names no speed, % of full speed. */
@@ -110,15 +145,31 @@ export interface MotorDeclaration {
   at: Place;
 }
 
-/** A named value, or a parameter of an own step. */
+/** A named value: one of the script's, one that an own step is given or has of its own, or a count of rounds. */
 export interface ValueDeclaration {
   name: string;
-  of: QuantityKind;
-  /** Null for a parameter: each call gives it. */
+  of: HeldKind;
+  role: 'let' | 'given' | 'own' | 'counter';
+  /** What a `let` outside own steps sets at the start; null for all others. */
   initial: Expr | null;
-  /** The own step that it is a parameter of. */
+  /** The own step that knows it; null when the whole script does. */
   task: number | null;
   at: Place;
+}
+
+/** A list of readings or other quantities of one kind. */
+export interface ListDeclaration {
+  name: string;
+  of: QuantityKind;
+  at: Place;
+}
+
+/** Steps that are done beside the main program whenever a test comes true. */
+export interface Watcher {
+  test: Expr | null;
+  body: Step[];
+  at: Place;
+  endLine: number;
 }
 
 /** An own step. */
@@ -126,6 +177,8 @@ export interface TaskDeclaration {
   name: string;
   /** Indexes into the program's values. */
   parameters: number[];
+  /** What it gives back; null when it gives nothing. */
+  gives: HeldKind | null;
   body: Step[];
   at: Place;
   endLine: number;
@@ -136,7 +189,9 @@ export interface Program {
   sensors: SensorDeclaration[];
   motors: MotorDeclaration[];
   values: ValueDeclaration[];
+  lists: ListDeclaration[];
   tasks: TaskDeclaration[];
+  watchers: Watcher[];
   steps: Step[];
   /** Number of steps written, those inside blocks and own steps counted, declarations not. */
   stepCount: number;

@@ -1,9 +1,10 @@
 import { lineOf, type Line } from './lines.ts';
+import { ownWords, reworded } from './ownWords.ts';
 
 /** Spaces that each block adds. */
 const INDENT = 2;
 
-const token = /"[^"\n]*"?|\d+(?:\.\d+)?|\.\d+|[\p{L}_][\p{L}\p{N}_']*|<=|>=|<>|\S/gu;
+const token = /"[^"\n]*"?|\d+(?:\.\d+)?|\.\d+|[\p{L}_][\p{L}\p{N}_']*|<=|>=|<>|!=|==|\S/gu;
 
 /** A line taken apart: its step with spaces laid, and its comment. */
 export interface LaidLine {
@@ -23,9 +24,21 @@ export function commentStart(text: string): number {
   return text.length;
 }
 
-/** Lays the spaces of one line. A line that is not understood stays as it was typed. */
+/**
+ * Lays the spaces of one line and says it in the script's own words: whoever types “loop” learns “repeat”, and all scripts of a class
+ * read alike. A line that is not understood stays as it was typed.
+ */
 export function layLine(text: string, number: number): LaidLine {
   const line = lineOf(text, number);
+  const changes = line.error || !line.node ? [] : ownWords(line.node, text);
+  if (changes.length === 0) return laidOut(line, text);
+  const own = reworded(text, changes);
+  const plain = lineOf(own, number);
+  // Should the own words ever not be understood, what was typed stays.
+  return plain.error ? laidOut(line, text) : laidOut(plain, own);
+}
+
+function laidOut(line: Line, text: string): LaidLine {
   const at = commentStart(text);
   const comment = text.slice(at).trimEnd();
   const typed = text.slice(0, at).trim();
@@ -65,7 +78,7 @@ export function layLine(text: string, number: number): LaidLine {
 const inName = (parent: string | undefined) => parent === 'Name' || parent === 'NameRef';
 
 /** Whether an opening bracket after `code` belongs to a function's name. */
-const calls = (code: string) => /(?:^|[\s(,])(?:min|max|abs|round|floor|clamp|state)$/i.test(code);
+const calls = (code: string) => /(?:^|[\s(,])(?:min|max|abs|round|floor|clamp|remainder|state)$/i.test(code);
 
 /** How a line changes the depth: before itself and after itself. */
 export function depthSteps({ line }: LaidLine): { before: number; after: number } {

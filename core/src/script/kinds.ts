@@ -74,7 +74,12 @@ export function kindOf(expr: Expr): ValueKind {
     case 'threshold':
     case 'item':
     case 'builtin':
+    case 'list':
+    case 'listItem':
+    case 'plain':
       return expr.of;
+    case 'random':
+      return kindOf(expr.from);
     case 'raw':
     case 'state':
       return 'number';
@@ -101,6 +106,10 @@ export function isBare(expr: Expr): boolean {
       return expr.of === 'number';
     case 'threshold':
       return expr.sensor < 0;
+    case 'value':
+      return expr.bends === true;
+    case 'random':
+      return isBare(expr.from) && isBare(expr.to);
     case 'negative':
       return isBare(expr.operand);
     case 'arithmetic':
@@ -122,6 +131,14 @@ export function adopt(expr: Expr, of: QuantityKind, inBase = 1, sensor = -1): Ex
       return { ...expr, value: expr.value * inBase, of };
     case 'threshold':
       return { ...expr, sensor, of };
+    case 'value':
+      return { ...expr, of };
+    case 'random':
+      return {
+        ...expr,
+        from: adopt(expr.from, of, inBase, sensor),
+        to: adopt(expr.to, of, inBase, sensor),
+      };
     case 'negative':
       return { ...expr, operand: adopt(expr.operand, of, inBase, sensor) };
     case 'call':

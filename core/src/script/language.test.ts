@@ -149,7 +149,7 @@ describe('asking', () => {
     ['wait until seen = 3', /told by its name/],
     ['wait until front is pressed', /gives numbers/],
     ['wait until nose', /not a question/],
-    ['wait until floor drops by 3 cm', /“floor” is a percentage, but “3 cm” is a length/],
+    ['wait until floor drops by 3 cm', /“floor” is a percentage, “3 cm” is a length/],
     ['if floor drops by 30\nend', /looks only once/],
     ['lamp mauve', /cannot be “mauve”/],
     ['zero everything', /cannot be zeroed/],
@@ -208,7 +208,7 @@ describe('own steps', () => {
     ['twice', ['task hop', 'end', 'task hop', 'end'], /own step on line 10 already/],
     ['doing itself', ['do hop', 'task hop', 'do hop', 'end'], /would do itself again/],
     ['in a circle', ['do a', 'task a', 'do b', 'end', 'task b', 'do a', 'end'], /would do itself again/],
-    ['a value inside', ['do hop', 'task hop', 'let x = 3', 'end'], /stands at the start/],
+    ['a sensor inside', ['do hop', 'task hop', 'sensor x is touch on K1', 'end'], /stands at the start/],
     [
       'a leave of the caller’s repeat',
       ['repeat', 'do hop', 'end', 'task hop', 'leave', 'end'],

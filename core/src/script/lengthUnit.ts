@@ -1,4 +1,6 @@
+import type { Unit } from '../quantity/index.ts';
 import type { Expr, SensorDeclaration } from './ast.ts';
+import { kindOf } from './kinds.ts';
 import { sensorsIn } from './walk.ts';
 
 /**
@@ -12,4 +14,23 @@ export function lengthUnitOf(expr: Expr, sensors: readonly SensorDeclaration[]):
   }
   const shared = new Set(sensors.flatMap(({ unit }) => unit ?? []));
   return shared.size === 1 ? [...shared][0]! : 'cm';
+}
+
+/** The sign that a quantity is shown with: its sensor's unit, else the usual one of its kind; '' for plain numbers and yes or no. */
+export function unitShown(expr: Expr, sensors: readonly SensorDeclaration[]): Unit | 'deg/s' | '' {
+  if (expr.kind === 'sensor' && sensors[expr.index]?.kind === 'spin') return 'deg/s';
+  switch (kindOf(expr)) {
+    case 'length':
+      return lengthUnitOf(expr, sensors);
+    case 'angle':
+      return 'deg';
+    case 'time':
+      return 's';
+    case 'percent':
+      return '%';
+    case 'frequency':
+      return 'Hz';
+    default:
+      return '';
+  }
 }

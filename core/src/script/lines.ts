@@ -3,7 +3,8 @@ import { fault, type Finding } from './findings.ts';
 import { parser } from './generated/parser.ts';
 import { keywords, nameWords } from './keywords.ts';
 import type { LineReader } from './lower.ts';
-import { nearest, shapeOf, shapes } from './shapes.ts';
+import { nearest, otherWords, shapeOf, shapes } from './shapes.ts';
+import { signInstead, stepInstead } from './slips.ts';
 
 const lineParser = parser.configure({ top: 'Line' });
 /** Gives up at the first thing that does not follow the grammar: most lines have none. */
@@ -48,21 +49,12 @@ export function notUnderstood(reader: LineReader, error: { from: number; to: num
   }
   const first = /[^\s#]+/.exec(text) ?? /^[^]*/.exec(text)!;
   const word = /^[A-Za-z]+/.exec(first[0])?.[0].toLowerCase() ?? '';
-  if (!shapes[word]) {
-    const near = nearest(word, Object.keys(shapes));
-    const at = reader.place({ from: first.index, to: first.index + first[0].length });
-    return fault(
-      at,
-      'unknown step',
-      `“${first[0].length > 40 ? `${first[0].slice(0, 40)}…` : first[0]}” is not a step.`,
-      near
-        ? `Did you mean “${near}”? It reads like: ${shapeOf(near)}.`
-        : `Steps start with ${Object.keys(shapes).join(', ')}.`,
-    );
-  }
+  if (!shapes[word] && !otherWords[word]) return noStep(reader, first);
   const rest = text.slice(error.from).replace(/#.*$/, '').trim();
   const at = reader.place({ from: error.from, to: Math.max(error.to, error.from + rest.length) });
   const reserved = /^[a-z]+/i.exec(rest)?.[0].toLowerCase() ?? '';
+  const sign = signInstead(rest);
+  if (sign) return fault(at, 'shape', sign.says, sign.mend);
   const naming = ['sensor', 'motor', 'let', 'set', 'task'].includes(word);
   const taken = naming && keywords.includes(reserved) && !nameWords.includes(reserved);
   return fault(
@@ -72,10 +64,57 @@ export function notUnderstood(reader: LineReader, error: { from: number; to: num
       ? `This “${word}” is not complete.`
       : taken
         ? `“${reserved}” is a word of the script itself and cannot be a name.`
-        : `“${word}” does not go on with “${rest.length > 40 ? `${rest.slice(0, 40)}…` : rest}”.`,
+        : `“${word}” does not go on with “${shortened(rest)}”.`,
     `It reads like: ${shapeOf(word)}.`,
   );
 }
+
+/** A line whose first word is no step: what it may have been meant for, by what it says and only then by its spelling. */
+function noStep(reader: LineReader, first: RegExpExecArray): Finding {
+  const text = reader.text.replace(/#.*$/, '');
+  const at = reader.place({ from: first.index, to: first.index + first[0].length });
+  const word = /^[\p{L}_]+/u.exec(first[0])?.[0] ?? '';
+  const told = `“${shortened(first[0])}” is not a step.`;
+  const assigned = /^\s*([\p{L}_][\p{L}\p{N}_ ]*?)\s*(?:[-+*/]?=|\+\+|--)/u.exec(text)?.[1];
+  const [, led] = assigned ? [] : (/^\s*([\p{L}_][\p{L}\p{N}_ ]*?)\s*(?:[<>≤≥!]|\bis\b)/u.exec(text) ?? []);
+  const name = assigned ?? led;
+  if (name && reader.isKnown(name)) {
+    const asks = `wait until ${shortened(text.trim())}, or: if ${shortened(text.trim())}`;
+    const isValue = reader.valueIndex(name) >= 0;
+    return fault(
+      at,
+      'unknown step',
+      `“${shortened(text.trim())}” is no step by itself.`,
+      assigned && isValue
+        ? `To change it write: set ${name} to ….`
+        : `To ask it write: ${asks.replace(' = ', ' is ')}.`,
+    );
+  }
+  const sign = word === '' ? signInstead(text.trim()) : null;
+  if (sign) return fault(at, 'unknown step', sign.says, sign.mend);
+  const instead = stepInstead(word);
+  if (instead) return fault(at, 'unknown step', told, instead);
+  if (assigned) {
+    const mend = text.includes('=')
+      ? `To begin a value write: let ${assigned} = ….`
+      : `Write, for example: set ${assigned} to ${assigned} + 1.`;
+    return fault(at, 'unknown step', told, mend);
+  }
+  const near = nearest(word, Object.keys(shapes));
+  return fault(
+    at,
+    'unknown step',
+    told,
+    near
+      ? `Did you mean “${near}”? It reads like: ${shapeOf(near)}.`
+      : `Steps start with ${Object.keys(shapes).join(', ')}.`,
+  );
+}
+
+const shortened = (text: string) => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
+
+/** The step that opens a block, however it was said. */
+export type Opening = 'repeat' | 'if' | 'task' | 'whenever';
 
 /** A line of a script, parsed and not yet understood. */
 export interface Line {
@@ -84,17 +123,23 @@ export interface Line {
   node: SyntaxNode | null;
   error: { from: number; to: number } | null;
   /** The word of a block that this line opens, even when it goes astray further on. */
-  opens: 'repeat' | 'if' | 'task' | null;
+  opens: Opening | null;
 }
 
-/** An own step and the lines between its head and its `end`. */
-export interface TaskLines {
+/** An own step, or what is done beside the main program, and the lines between its head and its `end`. */
+export interface BlockLines {
   head: Line;
   body: Line[];
   end: Line | null;
 }
 
-const opener = /^\s*(repeat|if|task)\b/i;
+const opener = /^\s*(repeat|loop|forever|while|until|if|task|whenever)\b/i;
+
+function opening(text: string): Opening | null {
+  const word = opener.exec(text)?.[1]!.toLowerCase();
+  if (!word) return null;
+  return word === 'if' || word === 'task' || word === 'whenever' ? word : 'repeat';
+}
 
 /** A line may not be longer than this, in characters. */
 export const LINE_LIMIT = 2000;
@@ -121,36 +166,39 @@ export function lineOf(text: string, number: number): Line {
   let line = parsed.get(text) ?? before.get(text);
   if (!line) {
     const { tree, error } = parseLine(text);
-    const word = opener.exec(text)?.[1]?.toLowerCase();
-    line = { text, node: stepNode(tree), error, opens: (word as Line['opens']) ?? null };
+    line = { text, node: stepNode(tree), error, opens: opening(text) };
     remember(line);
   }
   return { ...line, number };
 }
 
-/** Takes the lines of own steps out; what is left is the main program. */
-export function partTasks(lines: readonly Line[]): { main: Line[]; tasks: TaskLines[] } {
+/** Takes the lines of own steps, and of what is done beside the main program, out; what is left is the main program. */
+export function partBlocks(lines: readonly Line[]): {
+  main: Line[];
+  tasks: BlockLines[];
+  watchers: BlockLines[];
+} {
   const main: Line[] = [];
-  const tasks: TaskLines[] = [];
+  const found = { task: [] as BlockLines[], whenever: [] as BlockLines[] };
   let depth = 0;
-  let task: TaskLines | null = null;
+  let block: BlockLines | null = null;
   for (const line of lines) {
     const ends = line.node?.name === 'EndStep' && !line.error;
-    if (line.opens === 'task' && (depth === 0 || task)) {
-      // A task inside a task: the first was left open. It is said once, where the first begins.
-      task = { head: line, body: [], end: null };
-      tasks.push(task);
+    if ((line.opens === 'task' || line.opens === 'whenever') && (depth === 0 || block)) {
+      // One inside another: the first was left open. It is said once, where the first begins.
+      block = { head: line, body: [], end: null };
+      found[line.opens].push(block);
       depth = 1;
       continue;
     }
     if (line.opens) depth++;
     if (ends && depth > 0) depth--;
-    if (task && depth === 0) {
-      if (ends) task.end = line;
-      task = null;
+    if (block && depth === 0) {
+      if (ends) block.end = line;
+      block = null;
       continue;
     }
-    (task?.body ?? main).push(line);
+    (block?.body ?? main).push(line);
   }
-  return { main, tasks };
+  return { main, tasks: found.task, watchers: found.whenever };
 }

@@ -1,11 +1,14 @@
 import type { SyntaxNode } from '@lezer/common';
-import { kindWords, toBase, units, type QuantityKind } from '../quantity/index.ts';
-import type { CompareOp, Expr, FunctionName, StateQuestion } from './ast.ts';
+import { toBase, units, type QuantityKind } from '../quantity/index.ts';
+import type { Expr } from './ast.ts';
+import { readCall, readOfList } from './calls.ts';
 import type { Place } from './findings.ts';
-import { adopt, colourWords, isBare, kindOf, opKind, sensorItems } from './kinds.ts';
-import { NameReader, same, type Span } from './names.ts';
-import { nearest } from './shapes.ts';
+import { colourWords, isBare, kindOf, opKind, sensorItems } from './kinds.ts';
 import { lengthUnitOf } from './lengthUnit.ts';
+import { Matching } from './matching.ts';
+import { same, type Span } from './names.ts';
+import { readComparison, readIs, readLogic } from './questions.ts';
+import { nearest } from './shapes.ts';
 import { parts, sensorsIn } from './walk.ts';
 
 const punctuation = new Set([
@@ -16,22 +19,16 @@ const punctuation = new Set([
   'Slash',
   'Compare',
   'Equals',
+  'Than',
   'Comment',
   'Percent',
+  'Degree',
 ]);
-const functions: Record<FunctionName, [number, number]> = {
-  min: [2, 9],
-  max: [2, 9],
-  abs: [1, 1],
-  round: [1, 1],
-  floor: [1, 1],
-  clamp: [3, 3],
-};
 /** How deep brackets and operators may lie in each other. */
 const DEEP = 60;
 
 /** Turns the expressions of one line into checked ones: names known, kinds of quantity matching. */
-export class LineReader extends NameReader {
+export class LineReader extends Matching {
   private depth = 0;
 
   /** Reads an expression. */
@@ -63,14 +60,20 @@ export class LineReader extends NameReader {
         return this.field(node, at);
       case 'ItemRef':
         return this.item(node, at);
+      case 'OfList':
+        return readOfList(this, node, at);
       case 'ThresholdRef': {
         const name = node.getChild('Name');
         if (!name) return { kind: 'threshold', sensor: -1, of: 'number', at };
         const index = this.sensor(name);
         return { kind: 'threshold', sensor: index, of: this.quantityOf(index), at };
       }
+      case 'Heard':
+        return { kind: 'heard', text: this.words(node.getChild('Text')!).slice(1, -1), at };
+      case 'Random':
+        return this.random(node, at);
       case 'Call':
-        return this.call(node, at);
+        return readCall(this, node, at);
       case 'Paren':
         return this.expr(this.inner(node)[0]!);
       case 'Negative': {
@@ -82,19 +85,16 @@ export class LineReader extends NameReader {
       case 'Product':
         return this.arithmetic(node, at);
       case 'Comparison':
-        return this.comparison(node, at);
+        return readComparison(this, node, at);
       case 'Is':
-        return this.is(node, at);
+        return readIs(this, node, at);
       case 'Change':
         return this.change(node, at);
       case 'Not':
         return { kind: 'not', operand: this.truth(this.inner(node)[0]!), at };
       case 'And':
-      case 'Or': {
-        const [left, right] = this.inner(node);
-        const op = node.name === 'And' ? 'and' : 'or';
-        return { kind: 'logic', op, left: this.truth(left!), right: this.truth(right!), at };
-      }
+      case 'Or':
+        return readLogic(this, node, at);
       default:
         return this.fail(node, 'not understood', `I do not understand “${this.words(node)}”.`, 'Rewrite it.');
     }
@@ -142,13 +142,52 @@ export class LineReader extends NameReader {
   quantity(node: SyntaxNode, wanted: readonly QuantityKind[], role: string): Expr {
     const expr = this.expr(node);
     const kind = kindOf(expr);
-    if (kind === 'number' && isBare(expr)) return adopt(expr, wanted[0]!, this.bareUnit(wanted[0]!, expr));
+    // A value that is a plain number stays one where a plain number will do.
+    const stays = wanted.includes('number') && parts(expr).some((part) => part.kind === 'value');
+    if (kind === 'number' && isBare(expr) && !stays)
+      return this.adopted(expr, wanted[0]!, this.bareUnit(wanted[0]!, expr));
     if (!wanted.includes(kind as QuantityKind)) {
-      const list = wanted.map((k) => kindWords[k]).join(' or ');
-      const says = `${role} is ${list}, but “${this.words(node)}” is ${opKind(kind)}.`;
-      this.fail(node, 'kind', says, 'Change the unit.');
+      const says = `${role} is ${this.listed(wanted)}, but “${this.words(node)}” is ${opKind(kind)}.`;
+      this.fail(
+        node,
+        'kind',
+        says,
+        kind === 'truth' || kind === 'text' ? 'Use a number.' : 'Change the unit.',
+      );
     }
     return expr;
+  }
+
+  /**
+   * A number in a scale of its own, such as a speed in %, a steering or a pitch: beside its own kind also a plain number, and what
+   * is worked out from readings: so many cm of a distance, so many degrees of an angle.
+   */
+  scaled(node: SyntaxNode, wanted: readonly QuantityKind[], role: string): Expr {
+    return this.inScale(this.expr(node), wanted) ?? this.quantity(node, wanted, role);
+  }
+
+  /** The same for a name of several words. */
+  scaledValue(node: Span, wanted: readonly QuantityKind[], role: string): Expr {
+    const expr = this.named(node, this.place(node));
+    return (
+      this.inScale(expr, wanted) ??
+      this.failAt(expr.at, 'kind', `${role} is ${this.listed(wanted)}.`, 'Use another value here.')
+    );
+  }
+
+  private inScale(expr: Expr, wanted: readonly QuantityKind[]): Expr | null {
+    const kind = kindOf(expr);
+    const workedOut = parts(expr).some(
+      ({ kind }) => kind === 'value' || kind === 'list' || kind === 'listItem',
+    );
+    if (sensorsIn(expr).size > 0 || workedOut) {
+      if (kind === 'length') {
+        const unit = lengthUnitOf(expr, this.scope.sensors);
+        return { kind: 'plain', operand: expr, unit, of: wanted[0]!, at: expr.at };
+      }
+      if (kind === 'angle' || kind === 'percent' || kind === 'number') return expr;
+    }
+    return kind === 'number' && !isBare(expr) ? expr : null;
   }
 
   inner(node: SyntaxNode): SyntaxNode[] {
@@ -167,7 +206,7 @@ export class LineReader extends NameReader {
         node,
         'one number',
         `“${this.name(node)}” gives one number, not several.`,
-        'Only rgb and beacon sensors give several.',
+        'Only lists, rgb and beacon sensors give several.',
       );
     }
     return { sensor, list };
@@ -186,8 +225,13 @@ export class LineReader extends NameReader {
   }
 
   private item(node: SyntaxNode, at: Place): Expr {
-    const { sensor, list } = this.items(node.getChild('Name')!);
-    const position = this.quantity(this.inner(node)[0]!, ['number'], 'An item’s place');
+    const nameNode = node.getChild('Name')!;
+    const place = () => this.quantity(this.inner(node)[0]!, ['number'], 'An item’s place');
+    const own = this.listIndex(this.name(nameNode));
+    if (own >= 0)
+      return { kind: 'listItem', list: own, position: place(), of: this.scope.lists[own]!.of, at };
+    const { sensor, list } = this.items(nameNode);
+    const position = place();
     if (position.kind !== 'quantity') return { kind: 'item', sensor, position, of: list[0]![1], at };
     const found = list[position.value - 1];
     if (!found) {
@@ -201,70 +245,15 @@ export class LineReader extends NameReader {
     return { kind: 'item', sensor, position, of: found[1], at };
   }
 
-  private call(node: SyntaxNode, at: Place): Expr {
-    const callee = node.getChild('Callee')!;
-    const word = this.words(callee).toLowerCase();
-    const args = this.inner(node).slice(1);
-    if (word === 'state') return this.state(node, args, at);
-    const limits = functions[word as FunctionName];
-    if (!limits) {
-      const known = [...Object.keys(functions), 'state'];
-      const near = nearest(word, known);
-      this.fail(
-        callee,
-        'unknown function',
-        `“${this.words(callee)}” cannot be worked out.`,
-        near ? `Did you mean “${near}”?` : `There are ${known.join(', ')}.`,
-      );
-    }
-    if (args.length < limits[0] || args.length > limits[1]) {
-      const wanted = limits[0] === limits[1] ? `${limits[0]}` : `${limits[0]} or more`;
-      this.fail(
-        node,
-        'arguments',
-        `“${word}” takes ${wanted} number${wanted === '1' ? '' : 's'}, not ${args.length}.`,
-        word === 'clamp'
-          ? 'Write clamp(x, low, high).'
-          : `Write, for example: ${word}(${limits[0] === 1 ? 'x' : 'a, b'}).`,
-      );
-    }
-    const read = args.map((arg) => this.expr(arg));
-    read.forEach((arg) => this.wantQuantity(arg));
-    const led = read.find((arg) => !isBare(arg)) ?? read[0]!;
-    const taken = read.map((arg) => (arg === led ? arg : this.matched(arg, led)[0]));
-    const kinds = new Set(taken.map(kindOf));
-    if (kinds.size > 1) {
-      const told = [...kinds].map(opKind).join(' and ');
-      this.fail(node, 'kind', `“${word}” cannot mix ${told}.`, 'Use one kind of unit.');
-    }
-    return { kind: 'call', name: word as FunctionName, args: taken, at };
+  private random(node: SyntaxNode, at: Place): Expr {
+    const [lowNode, highNode] = this.inner(node);
+    const [from, to] = this.matched(this.expr(lowNode!), this.expr(highNode!));
+    [from, to].forEach((end) => this.wantQuantity(end));
+    if (kindOf(from) !== kindOf(to)) this.clash(node, from, to, 'the ends of one range');
+    return { kind: 'random', from, to, at };
   }
 
-  /** state(left, right, colour or threshold): each sensor is on the line when it reads below, or names the colour. */
-  private state(node: SyntaxNode, args: SyntaxNode[], at: Place): Expr {
-    const [leftNode, rightNode, whatNode] = args;
-    if (!leftNode || !rightNode || !whatNode || args.length > 3) {
-      this.fail(
-        node,
-        'arguments',
-        '“state” takes two sensors and what to look for.',
-        'Write, for example: state(left floor, right floor, threshold).',
-      );
-    }
-    const look = (sensorNode: SyntaxNode): Expr => {
-      const index = this.sensor(sensorNode);
-      const at = this.place(sensorNode);
-      if (this.scope.sensors[index]!.kind === 'colour') {
-        return { kind: 'is', sensor: index, asks: { of: 'colour', what: this.colour(whatNode) }, at };
-      }
-      const sensor: Expr = { kind: 'sensor', index, of: this.quantityOf(index), at };
-      const [left, right] = this.matched(sensor, this.expr(whatNode));
-      return this.compared({ kind: 'compare', op: '<', left, right, at }, node);
-    };
-    return { kind: 'state', left: look(leftNode), right: look(rightNode), at };
-  }
-
-  private colour(node: SyntaxNode): string {
+  colour(node: SyntaxNode): string {
     const word = this.words(node).toLowerCase();
     if (!colourWords.includes(word)) {
       const near = nearest(word, colourWords);
@@ -278,54 +267,13 @@ export class LineReader extends NameReader {
     return word;
   }
 
-  private is(node: SyntaxNode, at: Place): Expr {
-    const [subject] = this.inner(node);
-    const stateNode = node.getChild('StateWord')!;
-    if (subject!.name !== 'NameRef') {
-      this.fail(subject!, 'sensor wanted', '“is” asks a sensor.', 'Compare numbers with <, > or =.');
-    }
-    const index = this.sensor(subject!);
-    const asks = this.question(index, stateNode);
-    const question: Expr = { kind: 'is', sensor: index, asks, at };
-    return node.getChildren('Keyword').length > 1 ? { kind: 'not', operand: question, at } : question;
-  }
-
-  private question(index: number, node: SyntaxNode): StateQuestion {
-    const { kind, name } = this.scope.sensors[index]!;
-    const word = this.words(node).toLowerCase();
-    if (kind === 'touch') {
-      if (word === 'pressed' || word === 'released' || word === 'bumped') return { of: 'touch', what: word };
-      return this.fail(
-        node,
-        'state',
-        `A touch sensor is never “${this.words(node)}”.`,
-        'It is pressed, released or bumped.',
-      );
-    }
-    if (word === 'nothing') return { of: 'nothing' };
-    if (kind === 'colour') return { of: 'colour', what: this.colour(node) };
-    return this.fail(
-      node,
-      'state',
-      `“${name}” gives numbers and cannot be “${this.words(node)}”.`,
-      `Compare it with a number, or ask: ${name} is nothing.`,
-    );
-  }
-
   private change(node: SyntaxNode, at: Place): Expr {
     const [operandNode, byNode] = this.inner(node);
     const operand = this.expr(operandNode!);
     this.wantQuantity(operand);
     const how = this.words(node.getChild('Keyword')!).toLowerCase() as 'drops' | 'rises' | 'changes';
     const [by, other] = this.matched(this.expr(byNode!), operand);
-    if (kindOf(by) !== kindOf(other)) {
-      this.fail(
-        byNode!,
-        'kind',
-        `“${this.words(operandNode!)}” is ${opKind(kindOf(other))}, but “${this.words(byNode!)}” is ${opKind(kindOf(by))}.`,
-        'Give both the same kind of unit.',
-      );
-    }
+    if (kindOf(by) !== kindOf(other)) this.clash(node, other, by, 'held against each other');
     return { kind: 'change', how, operand: other, by, at };
   }
 
@@ -343,14 +291,6 @@ export class LineReader extends NameReader {
     return expr;
   }
 
-  private wantQuantity(expr: Expr): QuantityKind {
-    const kind = kindOf(expr);
-    if (kind === 'text' || kind === 'truth') {
-      this.failAt(expr.at, 'kind', `Here a number is wanted, not ${opKind(kind)}.`, 'Use a number.');
-    }
-    return kind;
-  }
-
   private arithmetic(node: SyntaxNode, at: Place): Expr {
     const [leftNode, rightNode] = this.inner(node);
     let [left, right] = [this.expr(leftNode!), this.expr(rightNode!)];
@@ -362,10 +302,7 @@ export class LineReader extends NameReader {
     if (op === '+' || op === '-') {
       [left, right] = this.matched(left, right);
       [a, b] = [kindOf(left) as QuantityKind, kindOf(right) as QuantityKind];
-      if (a !== b) {
-        const says = `${opKind(a)} and ${opKind(b)} cannot be added or taken away.`;
-        this.fail(node, 'kind', says, 'Use one kind of unit.');
-      }
+      if (a !== b) this.clash(node, left, right, op === '+' ? 'added' : 'taken from each other');
     } else if (op === '*' && a !== 'number' && b !== 'number') {
       const says = `${opKind(a)} times ${opKind(b)} has no meaning here.`;
       this.fail(node, 'kind', says, 'One side must be a plain number.');
@@ -375,15 +312,10 @@ export class LineReader extends NameReader {
     return { kind: 'arithmetic', op, left, right, at };
   }
 
-  private comparison(node: SyntaxNode, at: Place): Expr {
-    const [leftNode, rightNode] = this.inner(node);
-    const [left, right] = this.matched(this.expr(leftNode!), this.expr(rightNode!));
-    const op = this.words(node.getChild('Compare') ?? node.getChild('Equals')!) as CompareOp;
-    return this.compared({ kind: 'compare', op, left, right, at }, node);
-  }
-
-  private compared(expr: Extract<Expr, { kind: 'compare' }>, node: Span): Expr {
-    const { left, right } = expr;
+  /** A comparison whose sides go together. */
+  compared(expr: Extract<Expr, { kind: 'compare' }>, node: Span): Expr {
+    const { left, right, op } = expr;
+    if (kindOf(left) === 'truth' && kindOf(right) === 'truth' && (op === '=' || op === '<>')) return expr;
     const [a, b] = [this.wantQuantity(left), this.wantQuantity(right)];
     this.settled(expr);
     const named = [left, right].find(
@@ -392,34 +324,7 @@ export class LineReader extends NameReader {
     if (named) {
       this.failAt(named.at, 'state', 'A colour is told by its name.', 'Write, for example: seen is green.');
     }
-    if (a !== b) {
-      const side = (one: Expr) => this.text.slice(one.at.column - 1, one.at.column - 1 + one.at.length);
-      this.fail(
-        node,
-        'kind',
-        `“${side(left)}” is ${opKind(a)}, “${side(right)}” is ${opKind(b)}: they cannot be compared.`,
-        'Give both sides the same kind of unit.',
-      );
-    }
+    if (a !== b) this.clash(node, left, right, 'compared');
     return expr;
-  }
-
-  /** How many base units a bare number beside `other` is worth: a length takes its sensor's declared unit. */
-  private bareUnit(of: QuantityKind, other: Expr): number {
-    return of === 'length' ? units[lengthUnitOf(other, this.scope.sensors)].inBase : 1;
-  }
-
-  /** Lets a bare number or a bare `threshold` take its kind from the sensor on the other side. */
-  private matched(left: Expr, right: Expr): [Expr, Expr] {
-    const take = (side: Expr, other: Expr): Expr => {
-      const kind = kindOf(other);
-      if (!isBare(side) || isBare(other) || kind === 'text' || kind === 'truth') return side;
-      const [sensor, second] = sensorsIn(other);
-      // Whose threshold is meant can be told only when one sensor stands on the other side.
-      const whose = sensor === undefined || second !== undefined ? -1 : sensor;
-      if (kind === 'number' && whose < 0) return side;
-      return adopt(side, kind, this.bareUnit(kind, other), whose);
-    };
-    return [take(left, right), take(right, left)];
   }
 }

@@ -2,7 +2,9 @@ import { units, type QuantityKind, type Unit } from '../quantity/index.ts';
 import type { BuiltIn, Expr, Program, ValueDeclaration } from './ast.ts';
 import { fault, type Finding, type Place } from './findings.ts';
 import { builtIns, sensorQuantity } from './kinds.ts';
+import type { Settled } from './settled.ts';
 import { nearest } from './shapes.ts';
+import { wordInstead } from './slips.ts';
 
 /** A fault met while reading a line: thrown inside the reader, caught once a line. */
 export class LineFault extends Error {
@@ -14,14 +16,57 @@ export class LineFault extends Error {
 }
 
 /** Names known so far. `task` is the own step whose body is being read; its parameters are known only there. */
-export interface Scope extends Pick<Program, 'sensors' | 'values' | 'tasks'> {
+export interface Scope extends Pick<Program, 'sensors' | 'values' | 'lists' | 'tasks'> {
   task: number | null;
+  settled: Settled;
+  /** Values, by index, that were declared as bare numbers and may still take a kind. */
+  bending: Set<number>;
 }
 
 /** A stretch of a line. */
 export interface Span {
   from: number;
   to: number;
+}
+
+/** Other words for the units. */
+const unitWords: Partial<Record<string, Unit>> = {
+  turn: 'turns',
+  rotation: 'turns',
+  rotations: 'turns',
+  inch: 'in',
+  inches: 'in',
+  centimetre: 'cm',
+  centimetres: 'cm',
+  centimeter: 'cm',
+  centimeters: 'cm',
+  millimetre: 'mm',
+  millimetres: 'mm',
+  millimeter: 'mm',
+  millimeters: 'mm',
+  degree: 'deg',
+  degrees: 'deg',
+  '°': 'deg',
+  sec: 's',
+  secs: 's',
+  second: 's',
+  seconds: 's',
+  msec: 'ms',
+  millisecond: 'ms',
+  milliseconds: 'ms',
+  percent: '%',
+  hertz: 'Hz',
+};
+
+/** The unit that a word means; undefined for any other word. */
+export const unitOfWord = (word: string): Unit | undefined =>
+  (Object.keys(units) as Unit[]).find((unit) => same(unit, word)) ?? unitWords[word.toLowerCase()];
+
+/** What a word says to a yes-or-no question; null for any other word. */
+export function truthOfWord(word: string): boolean | null {
+  const lower = word.toLowerCase();
+  if (lower === 'yes' || lower === 'true') return true;
+  return lower === 'no' || lower === 'false' ? false : null;
 }
 
 /** Names do not care for case. */
@@ -62,9 +107,7 @@ export class NameReader {
   unit(node: Span): Unit {
     const word = this.words(node);
     const known = Object.keys(units) as Unit[];
-    const found =
-      known.find((unit) => same(unit, word)) ??
-      (same(word, 'turn') ? 'turns' : same(word, 'inches') ? 'in' : undefined);
+    const found = unitOfWord(word);
     if (found) return found;
     return this.fail(node, 'unit', `“${word}” is not a unit.`, `Units are ${known.join(', ')}.`);
   }
@@ -73,7 +116,7 @@ export class NameReader {
     return sensorQuantity[this.scope.sensors[sensor]!.kind];
   }
 
-  private sensorIndex(name: string): number {
+  sensorIndex(name: string): number {
     return this.scope.sensors.findIndex((sensor) => same(sensor.name, name));
   }
 
@@ -83,6 +126,37 @@ export class NameReader {
     const fits = (value: ValueDeclaration, of: number | null) => value.task === of && same(value.name, name);
     const own = task === null ? -1 : values.findIndex((value) => fits(value, task));
     return own >= 0 ? own : values.findIndex((value) => fits(value, null));
+  }
+
+  listIndex(name: string): number {
+    return this.scope.lists.findIndex((list) => same(list.name, name));
+  }
+
+  /** A declared list by name. */
+  list(node: Span): number {
+    const name = this.name(node);
+    const index = this.listIndex(name);
+    if (index >= 0) return index;
+    const near = nearest(
+      name,
+      this.scope.lists.map((list) => list.name),
+    );
+    return this.fail(
+      node,
+      'list wanted',
+      `“${name}” is not a list.`,
+      near ? `Did you mean “${near}”?` : `Declare it at the top: list ${name}.`,
+    );
+  }
+
+  /** Whether a name stands for anything yet. */
+  isKnown(name: string): boolean {
+    return (
+      this.sensorIndex(name) >= 0 ||
+      this.valueIndex(name) >= 0 ||
+      this.listIndex(name) >= 0 ||
+      Object.keys(builtIns).some((word) => same(word, name))
+    );
   }
 
   /** A declared sensor by name. */
@@ -103,24 +177,39 @@ export class NameReader {
   protected named(node: Span, at: Place): Expr {
     const name = this.name(node);
     const own = this.scope.task === null ? -1 : this.valueIndex(name);
-    if (own >= 0 && this.scope.values[own]!.task !== null) {
-      return { kind: 'value', index: own, of: this.scope.values[own]!.of, at };
-    }
+    if (own >= 0 && this.scope.values[own]!.task !== null) return this.held(own, at);
     const sensor = this.sensorIndex(name);
     if (sensor >= 0) return { kind: 'sensor', index: sensor, of: this.quantityOf(sensor), at };
     const value = this.valueIndex(name);
-    if (value >= 0) return { kind: 'value', index: value, of: this.scope.values[value]!.of, at };
+    if (value >= 0) return this.held(value, at);
     const known = Object.keys(builtIns).find((word) => same(word, name)) as BuiltIn | undefined;
     if (known) return { kind: 'builtin', name: known, of: builtIns[known], at };
+    const truth = truthOfWord(name);
+    if (truth !== null) return { kind: 'truth', value: truth, at };
+    if (this.listIndex(name) >= 0) {
+      this.fail(
+        node,
+        'list',
+        `“${name}” is a whole list.`,
+        `Ask it for one number, for example: average of ${name}, or: item 1 of ${name}.`,
+      );
+    }
     return this.unknown(node);
+  }
+
+  private held(index: number, at: Place): Expr {
+    const { of } = this.scope.values[index]!;
+    const value: Expr = { kind: 'value', index, of, at };
+    return this.scope.bending.has(index) ? { ...value, bends: true } : value;
   }
 
   unknown(node: Span): never {
     const name = this.name(node);
-    const { sensors, values, task } = this.scope;
-    const known = [...sensors, ...values.filter((value) => value.task === null || value.task === task)].map(
-      (one) => one.name,
-    );
+    const { sensors, values, lists, task } = this.scope;
+    const inReach = values.filter((value) => value.task === null || value.task === task);
+    const known = [...sensors, ...inReach, ...lists].map((one) => one.name);
+    const told = wordInstead(name);
+    if (told) this.fail(node, 'unknown name', `“${name}” has no meaning yet.`, told);
     const near = nearest(name, [...known, ...Object.keys(builtIns)]);
     return this.fail(
       node,

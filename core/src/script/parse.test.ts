@@ -108,6 +108,22 @@ describe('a script that can be read', () => {
 
   it('accepts every example it offers', () => {
     const inBlock: Record<string, string[]> = {
+      set: ['let gap = 15 cm', '@', 'task measure by n', 'give back 3 cm * n', 'end'],
+      add: ['list readings', '@'],
+      clear: ['list readings', '@'],
+      give: [
+        'list readings',
+        'add floor to readings',
+        'let mean = 0',
+        'do tell',
+        'task tell',
+        '@',
+        'end',
+      ],
+      turn: ['sensor gyro is heading on K5', '@'],
+      spin: ['sensor front is distance on K2', '@'],
+      log: ['sensor front is distance on K2', '@'],
+      whenever: ['sensor nose is touch on K1', '@', 'end'],
       repeat: ['@', 'end'],
       if: ['@', 'end'],
       else: ['if floor < 3', '@', 'end'],

@@ -1,16 +1,19 @@
 import type { SyntaxNode } from '@lezer/common';
 import type { Arm, Program, Step } from './ast.ts';
+import { counterOf, declare, heldWord, into } from './declare.ts';
 import { fault, type Place } from './findings.ts';
-import { kindOf } from './kinds.ts';
-import { lineOf, notUnderstood, partTasks, type Line, type TaskLines } from './lines.ts';
+import { lineOf, notUnderstood, partBlocks, type Line, type BlockLines } from './lines.ts';
 import { LineReader } from './lower.ts';
-import { LineFault, same as sameName, type Scope } from './names.ts';
-import { readPlainStep, readRepeat, readSensor } from './readStep.ts';
-import { nearest, shapeOf } from './shapes.ts';
-import { expressionsOf, parts } from './walk.ts';
+import { LineFault, type Scope } from './names.ts';
+import { Calls, giveBack, readTaskHead, refuseCircles } from './ownSteps.ts';
+import { readPlainStep, readRepeat } from './readStep.ts';
+import { Settled } from './settled.ts';
+import { expressionsOf } from './walk.ts';
 
 /** A script may not be longer than this, in characters and in lines, nor its blocks lie deeper. */
 export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: 30 };
+/** A script is read again with the kinds that its names have taken, so often at most. */
+const READINGS = 6;
 
 interface OpenBlock {
   step: Extract<Step, { kind: 'repeat' | 'if' }>;
@@ -18,57 +21,61 @@ interface OpenBlock {
   at: Place;
 }
 
+/** Which part of the script is being read. */
+type Part = 'main' | 'watcher' | 'task';
+
+const emptyProgram = (): Program => ({
+  sensors: [],
+  motors: [],
+  values: [],
+  lists: [],
+  tasks: [],
+  watchers: [],
+  steps: [],
+  stepCount: 0,
+  lastLine: 0,
+  findings: [],
+  source: [],
+});
+
 /** Reads scripts line by line, so that all faults are listed and the good part is still there. */
 class ScriptReader {
-  readonly program: Program = {
-    sensors: [],
-    motors: [],
-    values: [],
-    tasks: [],
-    steps: [],
-    stepCount: 0,
-    lastLine: 0,
-    findings: [],
-    source: [],
-  };
+  readonly program = emptyProgram();
   private open: OpenBlock[] = [];
   private into: Step[] = this.program.steps;
-  private scope: Scope = { ...this.program, task: null };
-  private taskLines: TaskLines[] = [];
-  /** Own steps in the order of their first call; a parameter takes its kind from that call. */
-  private readonly called: number[] = [];
+  private scope: Scope;
+  private part: Part = 'main';
+  private taskLines: BlockLines[] = [];
+  private readonly calls = new Calls(this.program);
 
-  read(text: string): Program {
+  constructor(settled: Settled) {
+    this.scope = { ...this.program, task: null, settled, bending: new Set() };
+  }
+
+  read(lines: readonly string[]): Program {
     const { findings } = this.program;
-    if (text.length > SCRIPT_LIMIT.characters) {
-      const says = `The script is longer than ${SCRIPT_LIMIT.characters.toLocaleString('en')} characters.`;
-      findings.push(fault({ line: 1, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
-      return this.program;
-    }
-    const lines = text.split('\n');
-    if (lines.length > SCRIPT_LIMIT.lines) {
-      const says = `The script has more than ${SCRIPT_LIMIT.lines} lines.`;
-      findings.push(fault({ line: SCRIPT_LIMIT.lines, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
-      lines.length = SCRIPT_LIMIT.lines;
-    }
     this.program.source = lines;
-    const { main, tasks } = partTasks(lines.map((line, i) => lineOf(line, i + 1)));
+    const { main, tasks, watchers } = partBlocks(lines.map((line, i) => lineOf(line, i + 1)));
     this.taskLines = tasks;
     // A head that goes astray still has a body whose faults are worth telling.
     this.program.tasks.push(
       ...tasks.map(({ head }) => ({
         name: '',
         parameters: [],
+        gives: null,
         body: [],
         at: this.reader(head).place({ from: 0, to: head.text.length }),
         endLine: 0,
       })),
     );
-    tasks.forEach(({ head }, index) => this.attempt(head, () => this.taskHead(head, index)));
+    tasks.forEach(({ head }, index) =>
+      this.attempt(head, () => readTaskHead(this.program, head.node!, index, this.reader(head))),
+    );
     main.forEach((line) => this.attempt(line, () => this.understand(line)));
     this.closeBlocks();
+    watchers.forEach((one) => this.readWatcher(one));
     this.readTasks();
-    this.refuseCircles();
+    refuseCircles(this.program);
     findings.sort((a, b) => a.line - b.line || a.column - b.column);
     return this.program;
   }
@@ -112,8 +119,7 @@ class ScriptReader {
   /** A block opener that went astray still opens its block, so that its `end` is not reported too. */
   private keepBlocks(line: Line): void {
     const at = this.reader(line).place({ from: 0, to: line.text.length });
-    if (line.opens === 'repeat')
-      this.openBlock({ kind: 'repeat', how: 'forever', amount: null, body: [], endLine: 0, at });
+    if (line.opens === 'repeat') this.openBlock(endless(at));
     if (line.opens === 'if')
       this.openBlock({ kind: 'if', arms: [{ line: at.line, test: null, body: [] }], endLine: 0, at });
   }
@@ -136,7 +142,7 @@ class ScriptReader {
   }
 
   private reached(line: number): void {
-    if (this.scope.task === null) this.program.lastLine = line;
+    if (this.part === 'main') this.program.lastLine = line;
   }
 
   private step(node: SyntaxNode, reader: LineReader): void {
@@ -149,37 +155,29 @@ class ScriptReader {
     switch (node.name) {
       case 'SensorStep':
       case 'MotorStep':
+      case 'ListStep':
       case 'LetStep':
         return this.declare(node, reader);
+      case 'SetStep':
+        return this.set(node, reader);
       case 'RepeatStep': {
         // A block is opened even when its head is wrong, so that its `end` still belongs to it.
-        const block = {
-          kind: 'repeat' as const,
-          how: 'forever' as const,
-          amount: null,
-          body: [],
-          endLine: 0,
-          at,
-        };
+        const block = endless(at);
         this.openBlock(block);
-        Object.assign(block, readRepeat(node, reader));
+        const { counter, ...head } = readRepeat(node, reader);
+        Object.assign(block, head);
         if (block.amount) reader.settled(block.amount);
+        if (counter) block.counter = counterOf(this.program, counter, reader);
         return;
       }
       case 'LeaveStep':
-        if (!this.open.some((block) => block.step.kind === 'repeat')) {
-          reader.fail(
-            node,
-            'leave',
-            '“leave” stands outside any repeat.',
-            'Put it inside a repeat, or write “finish” to end the program.',
-          );
-        }
-        return this.push({ kind: 'leave', at });
+        return this.leave(node, reader);
+      case 'GiveStep':
+        return this.give(node, reader);
       case 'IfStep': {
         const arm: Arm = { line: at.line, test: null, body: [] };
         this.openBlock({ kind: 'if', arms: [arm], endLine: 0, at });
-        arm.test = reader.look(reader.inner(node)[0]!);
+        arm.test = reader.settled(reader.look(reader.inner(node)[0]!));
         return;
       }
       case 'ElseIfStep':
@@ -188,16 +186,84 @@ class ScriptReader {
       case 'EndStep':
         return this.end(node, reader);
       case 'TaskStep':
+      case 'WheneverStep':
         return reader.fail(
           node,
           'task',
-          'An own step cannot stand inside another block.',
+          `${node.name === 'TaskStep' ? 'An own step' : 'A “whenever”'} cannot stand inside another block.`,
           'Move it to the end of the script, or close the block above with “end”.',
         );
       case 'DoStep':
-        return this.call(node, reader);
+        return this.push(this.calls.read(node, reader, null));
     }
   }
+
+  private leave(node: SyntaxNode, reader: LineReader): void {
+    if (!this.open.some((block) => block.step.kind === 'repeat')) {
+      reader.fail(
+        node,
+        'leave',
+        '“leave” stands outside any repeat.',
+        this.part === 'task'
+          ? 'Put it inside a repeat, or write “give back” to go out of the own step.'
+          : 'Put it inside a repeat, or write “finish” to end the program.',
+      );
+    }
+    this.push({ kind: 'leave', at: reader.place(node) });
+  }
+
+  private give(node: SyntaxNode, reader: LineReader): void {
+    if (this.part !== 'task') {
+      reader.fail(
+        node,
+        'give back',
+        'Only an own step can give something back.',
+        'Write “finish” to end the program, or put it inside a task.',
+      );
+    }
+    const [valueNode] = reader.inner(node);
+    const value = valueNode ? reader.settled(reader.now(reader.expr(valueNode))) : null;
+    const step = { kind: 'give' as const, value, at: reader.place(node) };
+    giveBack(this.program, step, valueNode ?? node, reader);
+    this.push(step);
+  }
+
+  private set(node: SyntaxNode, reader: LineReader): void {
+    const name = node.getChild('Name')!;
+    const index = reader.valueIndex(reader.name(name));
+    if (index < 0) reader.unknown(name);
+    const given = node.getChild('Given');
+    if (!given) {
+      const value = reader.settled(reader.now(into(index, reader.inner(node)[1]!, reader)));
+      return this.push({ kind: 'set', index, value, at: reader.place(node) });
+    }
+    const call = this.calls.read(given, reader, index);
+    this.takeGiven(index, call.task, given, reader);
+    this.push({ ...call, at: reader.place(node) });
+  }
+
+  /** A value takes what an own step gives back: the two are of one kind. */
+  private takeGiven(index: number, taskIndex: number, node: SyntaxNode, reader: LineReader): void {
+    const task = this.program.tasks[taskIndex]!;
+    const { settled, bending } = this.scope;
+    const declared = this.program.values[index]!;
+    const gives = settled.gives(task.name) ?? null;
+    // Own steps are read after the main program: only the next reading knows what they give.
+    if (gives === null) {
+      this.unknownGives.push({ task: taskIndex, at: reader.place(node) });
+      return;
+    }
+    if (gives === declared.of) return;
+    if (bending.has(index) && gives !== 'truth')
+      return reader.bend(index, gives, gives === 'length' ? 10 : 1, reader.line);
+    reader.fail(
+      node,
+      'kind',
+      `“${task.name}” gives back ${heldWord(gives)}, but “${declared.name}” is ${heldWord(declared.of)}.`,
+      gives === 'truth' ? `Begin it with: let ${declared.name} = no.` : 'Use another value for it.',
+    );
+  }
+  private readonly unknownGives: { task: number; at: Place }[] = [];
 
   private otherArm(node: SyntaxNode, reader: LineReader): void {
     const block = this.open.at(-1);
@@ -217,7 +283,7 @@ class ScriptReader {
     arms.push(arm);
     this.into = arm.body;
     this.reached(reader.line);
-    if (node.name === 'ElseIfStep') arm.test = reader.look(reader.inner(node)[0]!);
+    if (node.name === 'ElseIfStep') arm.test = reader.settled(reader.look(reader.inner(node)[0]!));
   }
 
   private end(node: SyntaxNode, reader: LineReader): void {
@@ -231,7 +297,8 @@ class ScriptReader {
   }
 
   private declare(node: SyntaxNode, reader: LineReader): void {
-    if (this.open.length > 0 || this.scope.task !== null) {
+    const own = this.part === 'task' && node.name === 'LetStep';
+    if (this.open.length > 0 || (this.part !== 'main' && !own)) {
       const word = /\w+/.exec(reader.text)![0].toLowerCase();
       reader.fail(
         node,
@@ -240,148 +307,51 @@ class ScriptReader {
         word === 'let' ? 'Move it up; inside a block write “set … to …”.' : 'Move it to the top.',
       );
     }
-    const nameNode = node.getChild('Name')!;
-    this.claim(nameNode, reader);
-    if (node.name === 'SensorStep') this.program.sensors.push(readSensor(node, reader));
-    else if (node.name === 'MotorStep') this.motor(node, reader);
-    else this.value(node, reader);
+    const sets = declare(this.program, node, reader);
+    if (sets) this.push(sets);
   }
 
-  private motor(node: SyntaxNode, reader: LineReader): void {
-    const kind = node.getChild('Kind')!;
-    if (!sameName(reader.words(kind), 'turret')) {
-      reader.fail(
-        kind,
-        'motor kind',
-        `“${reader.words(kind)}” is not a kind of motor.`,
-        'A motor beside the wheels is a turret; the wheels need no declaration.',
-      );
-    }
-    this.program.motors.push({
-      name: reader.name(node.getChild('Name')!),
-      socket: reader.words(node.getChild('Socket')!),
-      at: reader.place(node),
+  /** Reads what is done beside the main program. */
+  private readWatcher({ head, body, end }: BlockLines): void {
+    const watcher: Program['watchers'][number] = {
+      test: null,
+      body: [],
+      at: this.reader(head).place({ from: 0, to: head.text.length }),
+      endLine: 0,
+    };
+    this.program.watchers.push(watcher);
+    this.part = 'watcher';
+    this.attempt(head, () => {
+      const reader = this.reader(head);
+      watcher.at = reader.place(head.node!);
+      watcher.test = reader.settled(reader.truth(reader.inner(head.node!)[0]!));
     });
+    this.into = watcher.body;
+    this.readBody(body);
+    if (end) watcher.endLine = end.number;
+    else this.noEnd(watcher.at, 'whenever');
+    this.part = 'main';
   }
 
-  private value(node: SyntaxNode, reader: LineReader): void {
-    const valueNode = reader.inner(node).at(-1)!;
-    const initial = reader.expr(valueNode);
-    const of = kindOf(initial);
-    if (of === 'text' || of === 'truth') {
-      return reader.fail(
-        valueNode,
-        'kind',
-        'A value holds a number or a quantity.',
-        `It reads like: ${shapeOf('let')}.`,
-      );
-    }
-    if (parts(initial).some((part) => part.kind === 'threshold' && part.sensor < 0)) {
-      return reader.fail(
-        valueNode,
-        'threshold',
-        'Say whose threshold.',
-        'Write, for example: let tide = threshold of floor.',
-      );
-    }
-    const name = reader.name(node.getChild('Name')!);
-    this.program.values.push({ name, of, initial, task: null, at: reader.place(node) });
+  private readBody(body: readonly Line[]): void {
+    body.forEach((line) => this.attempt(line, () => this.understand(line)));
+    this.closeBlocks();
   }
 
-  private claim(node: SyntaxNode, reader: LineReader): void {
-    const name = reader.name(node);
-    const { sensors, motors, values } = this.program;
-    const global = values.filter((value) => value.task === null);
-    const before = [...sensors, ...motors, ...global].find((known) => sameName(known.name, name));
-    if (before) {
-      reader.fail(
-        node,
-        'name taken',
-        `“${name}” is declared on line ${before.at.line} already.`,
-        'Choose another name.',
-      );
-    }
-  }
-
-  private taskHead(line: Line, index: number): void {
-    const reader = this.reader(line);
-    const node = line.node!;
-    const nameNode = node.getChild('TaskName')!;
-    const name = reader.name(nameNode);
-    const task = this.program.tasks[index]!;
-    const before = this.program.tasks.find((known) => sameName(known.name, name));
-    Object.assign(task, { name, at: reader.place(node) });
-    for (const parameter of node.getChildren('Name')) {
-      const own = { name: reader.name(parameter), at: reader.place(parameter) };
-      const twice = task.parameters.some((p) => sameName(this.program.values[p]!.name, own.name));
-      if (twice)
-        reader.fail(parameter, 'name taken', `“${own.name}” stands there twice.`, 'Choose another name.');
-      task.parameters.push(this.program.values.length);
-      this.program.values.push({ ...own, of: 'number', initial: null, task: index });
-    }
-    if (before) {
-      reader.fail(
-        nameNode,
-        'name taken',
-        `“${name}” is an own step on line ${before.at.line} already.`,
-        'Choose another name.',
-      );
-    }
-  }
-
-  private call(node: SyntaxNode, reader: LineReader): void {
-    const nameNode = node.getChild('TaskName')!;
-    const name = reader.name(nameNode);
-    const { tasks } = this.program;
-    const index = tasks.findIndex((task) => sameName(task.name, name));
-    if (index < 0) {
-      const near = nearest(
-        name,
-        tasks.map((task) => task.name),
-      );
-      return reader.fail(
-        nameNode,
-        'unknown task',
-        `There is no own step “${name}”.`,
-        near ? `Did you mean “${near}”?` : `Write it at the end: task ${name}, its steps, end.`,
-      );
-    }
-    const { parameters } = tasks[index]!;
-    const given = reader.inner(node).filter((child) => child.name !== 'TaskName');
-    if (given.length !== parameters.length) {
-      const wanted = parameters.map((p) => this.program.values[p]!.name).join(', ');
-      return reader.fail(
-        node,
-        'arguments',
-        `“${name}” takes ${parameters.length === 0 ? 'no number' : `${wanted}`}, but ${given.length} ${given.length === 1 ? 'is' : 'are'} given.`,
-        parameters.length === 0
-          ? `Write: do ${name}.`
-          : `Write: do ${name} by ${parameters.map(() => '…').join(', ')}.`,
-      );
-    }
-    const first = !this.called.includes(index);
-    if (first) this.called.push(index);
-    const args = given.map((child, i) => {
-      const parameter = this.program.values[parameters[i]!]!;
-      if (!first) return reader.quantity(child, [parameter.of], `“${parameter.name}”`);
-      const arg = reader.settled(reader.expr(child));
-      const of = kindOf(arg);
-      if (of === 'text' || of === 'truth') {
-        return reader.fail(child, 'kind', 'An own step is given numbers.', 'Write a number with its unit.');
-      }
-      parameter.of = of;
-      return arg;
-    });
-    this.push({ kind: 'do', task: index, args, at: reader.place(node) });
+  private noEnd(at: Place, word: string): void {
+    this.program.findings.push(
+      fault(at, 'missing end', `This “${word}” has no “end”.`, 'Add a line “end” where it should close.'),
+    );
   }
 
   /** Reads the bodies of own steps: those called first, so that their parameters have kinds, then the rest. */
   private readTasks(): void {
     const { findings, tasks } = this.program;
+    const { called } = this.calls;
     const done = new Set<number>();
     for (let next = 0; done.size < this.taskLines.length;) {
-      const uncalled = next >= this.called.length;
-      const index = uncalled ? this.taskLines.findIndex((_, i) => !done.has(i)) : this.called[next++]!;
+      const uncalled = next >= called.length;
+      const index = uncalled ? this.taskLines.findIndex((_, i) => !done.has(i)) : called[next++]!;
       if (done.has(index)) continue;
       done.add(index);
       const before = findings.length;
@@ -393,51 +363,42 @@ class ScriptReader {
         }
       }
     }
+    for (const { task, at } of this.unknownGives) {
+      const { name, gives } = tasks[task]!;
+      if (gives !== null) continue;
+      const says = `“${name}” gives nothing back.`;
+      findings.push(fault(at, 'give back', says, 'Write in it, for example: give back average of readings.'));
+    }
   }
 
   private readTask(index: number): void {
     const { body, end } = this.taskLines[index]!;
     const task = this.program.tasks[index]!;
-    this.scope = { ...this.program, task: index };
+    this.scope = { ...this.scope, task: index };
+    this.part = 'task';
     this.into = task.body;
-    body.forEach((line) => this.attempt(line, () => this.understand(line)));
-    this.closeBlocks();
+    this.readBody(body);
     if (end) task.endLine = end.number;
-    else {
-      this.program.findings.push(
-        fault(task.at, 'missing end', 'This “task” has no “end”.', 'Add a line “end” where it should close.'),
-      );
-    }
-    this.scope = { ...this.program, task: null };
-  }
-
-  /** An own step that does itself would never come back. */
-  private refuseCircles(): void {
-    const { tasks, findings } = this.program;
-    const calls = tasks.map((task) => callsIn(task.body));
-    const reaches = (from: number, to: number, seen = new Set<number>()): boolean =>
-      calls[from]!.some(({ task }) => {
-        if (task === to) return true;
-        if (seen.has(task)) return false;
-        seen.add(task);
-        return reaches(task, to, seen);
-      });
-    calls.forEach((list, from) => {
-      for (const { task, at } of list) {
-        if (task !== from && !reaches(task, from)) continue;
-        const says = `“${tasks[from]!.name}” would do itself again and never come back.`;
-        findings.push(fault(at, 'circle', says, 'Use a repeat instead.'));
-      }
-    });
+    else this.noEnd(task.at, 'task');
+    this.scope = { ...this.scope, task: null };
+    this.part = 'main';
   }
 }
 
-function callsIn(steps: readonly Step[]): Extract<Step, { kind: 'do' }>[] {
-  return steps.flatMap((step) => {
-    if (step.kind === 'do') return [step];
-    if (step.kind === 'repeat') return callsIn(step.body);
-    return step.kind === 'if' ? step.arms.flatMap((arm) => callsIn(arm.body)) : [];
-  });
+const endless = (at: Place): Extract<Step, { kind: 'repeat' }> => ({
+  kind: 'repeat',
+  how: 'forever',
+  amount: null,
+  counter: null,
+  body: [],
+  endLine: 0,
+  at,
+});
+
+function tooLong(says: string, line: number): Program {
+  const program = emptyProgram();
+  program.findings.push(fault({ line, column: 1, length: 1 }, 'size', says, 'Shorten it.'));
+  return program;
 }
 
 /**
@@ -445,10 +406,31 @@ function callsIn(steps: readonly Step[]): Extract<Step, { kind: 'do' }>[] {
  * column and one sentence each, all of them at once.
  */
 export function parseScript(text: string): Program {
-  return new ScriptReader().read(text.replace(/\r\n?/g, '\n'));
+  const given = text.replace(/\r\n?/g, '\n');
+  if (given.length > SCRIPT_LIMIT.characters)
+    return tooLong(
+      `The script is longer than ${SCRIPT_LIMIT.characters.toLocaleString('en')} characters.`,
+      1,
+    );
+  const all = given.split('\n');
+  const lines = all.slice(0, SCRIPT_LIMIT.lines);
+  const settled = new Settled();
+  let program: Program;
+  for (let reading = 0; ; reading++) {
+    settled.news = false;
+    program = new ScriptReader(settled).read(lines);
+    if (!settled.news || reading >= READINGS) break;
+  }
+  if (all.length > SCRIPT_LIMIT.lines) {
+    const says = `The script has more than ${SCRIPT_LIMIT.lines} lines.`;
+    const at = { line: SCRIPT_LIMIT.lines, column: 1, length: 1 };
+    program.findings.unshift(fault(at, 'size', says, 'Shorten it.'));
+  }
+  return program;
 }
 
-/** Whether a program may run. */
+/** Whether a program may run: it has no fault, and steps of the main program or beside it. */
 export function canRun(program: Program): boolean {
-  return !program.findings.some((finding) => finding.grade === 'fault') && program.steps.length > 0;
+  const steps = program.steps.length > 0 || program.watchers.some(({ body }) => body.length > 0);
+  return steps && !program.findings.some((finding) => finding.grade === 'fault');
 }

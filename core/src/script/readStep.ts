@@ -1,17 +1,18 @@
 import type { SyntaxNode } from '@lezer/common';
 import type { SensorKind } from '../sensing/index.ts';
-import type { Direction, Expr, For, SensorDeclaration, Step } from './ast.ts';
+import type { Direction, Expr, For, Lasting, SensorDeclaration, Step } from './ast.ts';
 import { kindOf, lampColours, sensorKindWords } from './kinds.ts';
 import type { LineReader } from './lower.ts';
 import { nearest, shapeOf } from './shapes.ts';
-import { sensorsIn } from './walk.ts';
 
-/** A speed in %. What is left of a turn may stand for one, degree for percent: that is how a turn is slowed. */
-function speed(reader: LineReader, node: SyntaxNode): Expr {
-  const found = reader.expr(node);
-  if (kindOf(found) === 'angle' && sensorsIn(found).size > 0) return found;
-  return reader.quantity(node, ['percent'], 'A speed');
-}
+/** A speed in %. What is left of a turn or of a way may stand for one, a degree or a cm for a percent: that is how it is slowed. */
+const speed = (reader: LineReader, node: SyntaxNode): Expr => reader.scaled(node, ['percent'], 'A speed');
+
+const parted = new Set(['Direction', 'Way', 'AtPart', 'ForPart', 'UntilPart']);
+
+/** The expressions of a step that stand in none of its parts. */
+const ownExprs = (node: SyntaxNode, reader: LineReader): SyntaxNode[] =>
+  reader.inner(node).filter(({ name }) => !parted.has(name));
 
 /** What stands in a part such as `at 30 %`; null when the line has no such part. */
 function partOf(node: SyntaxNode, name: string, reader: LineReader): SyntaxNode | null {
@@ -38,6 +39,12 @@ function forPart(node: SyntaxNode, reader: LineReader): For | null {
     );
   }
   return { of, amount };
+}
+
+/** How a movement ends by itself: “for 10 cm”, “until floor < threshold”, or whichever comes first. */
+function lasting(node: SyntaxNode, reader: LineReader): Lasting {
+  const test = partOf(node, 'UntilPart', reader);
+  return { until: forPart(node, reader), endsWhen: test && reader.truth(test) };
 }
 
 const directionOf = (node: SyntaxNode, reader: LineReader) =>
@@ -70,18 +77,18 @@ export function readPlainStep(node: SyntaxNode, reader: LineReader): Step | null
   const at = reader.place(node);
   const exprs = reader.inner(node);
   switch (node.name) {
-    case 'SetStep': {
-      const name = node.getChild('Name')!;
-      const index = reader.valueIndex(reader.name(name));
-      if (index < 0) reader.unknown(name);
-      const declared = reader.scope.values[index]!;
-      const value = reader.quantity(exprs[1]!, [declared.of], `“${declared.name}”`);
-      return { kind: 'set', index, value, at };
+    case 'AddStep': {
+      const list = reader.list(node.getChild('Name')!);
+      return { kind: 'add', list, value: added(list, exprs[0]!, reader), at };
     }
-    case 'DriveStep': {
-      const raw = isRaw(node, reader);
-      return { kind: 'drive', speed: speed(reader, exprs[0]!), until: forPart(node, reader), raw, at };
-    }
+    case 'DriveStep':
+      return {
+        kind: 'drive',
+        speed: driven(node, reader),
+        ...lasting(node, reader),
+        raw: isRaw(node, reader),
+        at,
+      };
     case 'WheelsStep': {
       const [left, right] = exprs[0]!.name === 'And' ? reader.inner(exprs[0]!) : [];
       if (!left || !right) {
@@ -96,21 +103,24 @@ export function readPlainStep(node: SyntaxNode, reader: LineReader): Step | null
         kind: 'wheels',
         left: speed(reader, left),
         right: speed(reader, right),
-        until: forPart(node, reader),
+        ...lasting(node, reader),
         raw: isRaw(node, reader),
         at,
       };
     }
     case 'SteerStep': {
-      const steering = reader.quantity(exprs[0]!, ['percent', 'angle', 'number'], 'Steering');
-      return { kind: 'steer', steering, speed: atPart(node, reader)!, until: forPart(node, reader), at };
+      const steering = reader.scaled(exprs[0]!, ['percent', 'angle', 'number'], 'Steering');
+      return { kind: 'steer', steering, speed: atPart(node, reader)!, ...lasting(node, reader), at };
     }
-    case 'TurnStep': {
-      const angle = reader.quantity(exprs[1]!, ['angle'], 'A turn');
-      return { kind: 'turn', direction: directionOf(node, reader), angle, speed: atPart(node, reader), at };
+    case 'TurnStep':
+      return turn(node, reader);
+    case 'SpinStep': {
+      const spin = { speed: atPart(node, reader), ...lasting(node, reader) };
+      if (!spin.speed && !spin.until && !spin.endsWhen) {
+        return reader.fail(node, 'shape', 'It is not said how fast.', `It reads like: ${shapeOf('spin')}.`);
+      }
+      return { kind: 'spin', direction: directionOf(node, reader), ...spin, at };
     }
-    case 'SpinStep':
-      return { kind: 'spin', direction: directionOf(node, reader), speed: atPart(node, reader)!, at };
     case 'StopStep': {
       const manner = node.getChild('Manner');
       const how = manner
@@ -140,26 +150,26 @@ export function readPlainStep(node: SyntaxNode, reader: LineReader): Step | null
       return { kind: 'turret', direction: directionOf(node, reader), angle, speed: atPart(node, reader), at };
     }
     case 'ZeroStep': {
-      const what = choice(
-        node.getChild('Zeroable')!,
-        ['heading', 'wheels', 'timer'],
-        reader,
-        (word) => `“${word}” cannot be zeroed.`,
-        'Write zero heading, zero wheels or zero timer; a value of your own is set: set lanes to 0.',
-      );
-      return { kind: 'zero', what, at };
+      return { kind: 'zero', what: zeroed(node.getChild('Zeroable')!, reader), at };
     }
     case 'WaitStep': {
       const until = partOf(node, 'UntilPart', reader);
       if (until) return { kind: 'waitUntil', test: reader.truth(until), at };
-      return { kind: 'wait', time: reader.quantity(exprs[0]!, ['time'], 'A wait'), at };
+      const time = partOf(node, 'ForPart', reader) ?? exprs[0]!;
+      return { kind: 'wait', time: reader.quantity(time, ['time'], 'A wait'), at };
     }
     case 'FinishStep':
       return { kind: 'finish', at };
     case 'ShowStep':
       return { kind: 'show', items: shown(exprs[0]!, reader), at };
-    case 'ClearStep':
-      return { kind: 'clear', at };
+    case 'ClearStep': {
+      const name = node.getChild('Name');
+      return name ? { kind: 'emptyList', list: reader.list(name), at } : { kind: 'clear', at };
+    }
+    case 'LogStep':
+      return { kind: 'log', items: logged(exprs[0]!, reader), at };
+    case 'SendStep':
+      return { kind: 'send', text: reader.words(node.getChild('Text')!).slice(1, -1), at };
     case 'BeepStep':
       return beep(node, reader);
     case 'LampStep': {
@@ -177,12 +187,77 @@ export function readPlainStep(node: SyntaxNode, reader: LineReader): Step | null
   }
 }
 
+/** The speed of a drive, turned round by a word for back; “back speed” may also be a name. */
+function driven(node: SyntaxNode, reader: LineReader): Expr {
+  const [inner] = ownExprs(node, reader);
+  const way = node.getChild('Way');
+  if (!way) return speed(reader, inner!);
+  const whole = { from: way.from, to: inner!.to };
+  if (inner!.name === 'NameRef' && reader.isKnown(reader.name(whole)))
+    return reader.scaledValue(whole, ['percent'], 'A speed');
+  const ahead = speed(reader, inner!);
+  if (/^(ahead|forwards?)$/i.test(reader.words(way))) return ahead;
+  return { kind: 'negative', operand: ahead, at: reader.place(whole) };
+}
+
+/** A turn by an angle, or until something is so, which goes on like a spin. */
+function turn(node: SyntaxNode, reader: LineReader): Step {
+  const at = reader.place(node);
+  const direction = directionOf(node, reader);
+  const [angle] = ownExprs(node, reader);
+  const { endsWhen } = lasting(node, reader);
+  const fast = atPart(node, reader);
+  if (angle) {
+    const by = reader.quantity(angle, ['angle'], 'A turn');
+    return { kind: 'turn', direction, angle: by, speed: fast, endsWhen, at };
+  }
+  if (endsWhen) return { kind: 'spin', direction, speed: fast, until: null, endsWhen, at };
+  return reader.fail(node, 'shape', 'It is not said how far it turns.', `It reads like: ${shapeOf('turn')}.`);
+}
+
+function zeroed(node: SyntaxNode, reader: LineReader): 'heading' | 'wheels' | 'timer' {
+  const named = reader.scope.sensors[reader.sensorIndex(reader.name(node))];
+  if (named?.kind === 'heading') return 'heading';
+  return choice(
+    node,
+    ['heading', 'wheels', 'timer'],
+    reader,
+    (word) => `“${word}” cannot be zeroed.`,
+    'Write zero heading, zero wheels or zero timer; a value of your own is set: set lanes to 0.',
+  );
+}
+
+/** What is put into a list, which takes its kind from what is put into it first. */
+function added(list: number, node: SyntaxNode, reader: LineReader): Expr {
+  const { name, of } = reader.scope.lists[list]!;
+  const { settled } = reader.scope;
+  const taken = settled.list(name);
+  if (taken) return reader.quantity(node, [taken], `What “${name}” holds`);
+  const given = reader.expr(node);
+  const kind = reader.wantQuantity(given);
+  // A plain number says nothing yet: a later line may put quantities in.
+  if (kind !== of) settled.takeList(name, kind, reader.line);
+  return given;
+}
+
+/** What a row of the log holds; texts have no column. */
+function logged(node: SyntaxNode, reader: LineReader): Expr[] {
+  const items = shown(node, reader);
+  const text = items.find(({ kind }) => kind === 'text');
+  if (text)
+    reader.failAt(
+      text.at,
+      'log',
+      'A log holds numbers, no texts.',
+      'Write, for example: log floor and front.',
+    );
+  return items;
+}
+
 function beep(node: SyntaxNode, reader: LineReader): Step {
   const [first] = reader.inner(node);
   const pitch =
-    first && !first.name.endsWith('Part')
-      ? reader.quantity(first, ['frequency'], 'The pitch of a beep')
-      : null;
+    first && !first.name.endsWith('Part') ? reader.scaled(first, ['frequency'], 'The pitch of a beep') : null;
   const time = partOf(node, 'ForPart', reader);
   const volume = partOf(node, 'AtPart', reader);
   return {
@@ -198,17 +273,23 @@ function beep(node: SyntaxNode, reader: LineReader): Step {
 export function readRepeat(
   node: SyntaxNode,
   reader: LineReader,
-): Pick<Extract<Step, { kind: 'repeat' }>, 'how' | 'amount'> {
+): Pick<Extract<Step, { kind: 'repeat' }>, 'how' | 'amount'> & { counter: SyntaxNode | null } {
   const part = reader.inner(node)[0];
-  if (!part) return { how: 'forever', amount: null };
+  if (!part || part.name === 'Forever') return { how: 'forever', amount: null, counter: null };
   const inner = reader.inner(part)[0]!;
   switch (part.name) {
-    case 'TimesPart':
-      return { how: 'times', amount: reader.quantity(inner, ['number'], 'How many times') };
+    case 'TimesPart': {
+      const amount = reader.quantity(inner, ['number'], 'How many times');
+      return { how: 'times', amount, counter: part.getChild('Name') };
+    }
     case 'ForPart':
-      return { how: 'for', amount: reader.quantity(inner, ['time'], 'How long') };
+      return { how: 'for', amount: reader.quantity(inner, ['time'], 'How long'), counter: null };
     default:
-      return { how: part.name === 'UntilPart' ? 'until' : 'while', amount: reader.truth(inner) };
+      return {
+        how: part.name === 'UntilPart' ? 'until' : 'while',
+        amount: reader.truth(inner),
+        counter: null,
+      };
   }
 }
 

@@ -2,13 +2,15 @@
 export const shapes: Record<string, readonly string[]> = {
   sensor: ['sensor floor is light on K3'],
   motor: ['motor scanner is turret on M3'],
-  let: ['let gap = 15 cm'],
-  set: ['set lanes to lanes + 1'],
-  drive: ['drive 40 %', 'drive -30 % for 10 cm'],
+  list: ['list readings'],
+  let: ['let gap = 15 cm', 'let found = no'],
+  set: ['set lanes to lanes + 1', 'set gap to do measure by 4'],
+  add: ['add floor to readings'],
+  drive: ['drive 40 %', 'drive -30 % for 10 cm', 'drive 30 % until floor < 41 %'],
   wheels: ['wheels 40 % and 20 %', 'wheels 40 % and 20 % for 2 turns'],
   steer: ['steer 0.4 * (58 - floor) at 25 %'],
-  turn: ['turn right 90 deg', 'turn left 90 deg at 20 %'],
-  spin: ['spin right at 50 %'],
+  turn: ['turn right 90 deg', 'turn left 90 deg at 20 %', 'turn right until gyro >= 88 deg'],
+  spin: ['spin right at 50 %', 'spin right at 20 % until front < 50 cm'],
   stop: ['stop', 'stop and coast'],
   raw: ['raw drive 60 %', 'raw wheels 60 % and 40 %'],
   turret: ['turret left 90 deg', 'turret ahead'],
@@ -17,6 +19,7 @@ export const shapes: Record<string, readonly string[]> = {
   repeat: [
     'repeat',
     'repeat 4 times',
+    'repeat 4 times as i',
     'repeat for 10 s',
     'repeat until floor < 41 %',
     'repeat while floor > 41 %',
@@ -27,15 +30,45 @@ export const shapes: Record<string, readonly string[]> = {
   else: ['else', 'else if floor < 41 %'],
   end: ['end'],
   show: ['show "Lanes: " and lanes'],
-  clear: ['clear'],
+  clear: ['clear', 'clear readings'],
+  log: ['log floor and front'],
+  send: ['send "go"'],
   beep: ['beep 500 Hz for 2 s at 50 %', 'beep'],
   lamp: ['lamp red', 'lamp off'],
   task: ['task go round the buoy', 'task back off by d'],
   do: ['do go round the buoy', 'do back off by 10 cm'],
+  give: ['give back average of readings', 'give back'],
+  whenever: ['whenever nose is pressed'],
+};
+
+/** Other words for a step, each with the script's own: told once, and written so by the formatter. */
+export const otherWords: Record<string, string> = {
+  loop: 'repeat',
+  forever: 'repeat',
+  while: 'repeat while',
+  until: 'repeat until',
+  elif: 'else if',
+  elseif: 'else if',
+  otherwise: 'else',
+  go: 'drive',
+  move: 'drive',
+  forward: 'drive',
+  forwards: 'drive',
+  back: 'drive',
+  backward: 'drive',
+  backwards: 'drive',
+  reverse: 'drive',
+  brake: 'stop',
+  reset: 'zero',
+  pause: 'wait',
+  print: 'show',
+  say: 'show',
+  return: 'give back',
 };
 
 /** The shapes of a step as one phrase: "drive 40 %, or drive 40 % for 10 cm". */
-export const shapeOf = (word: string): string => (shapes[word] ?? []).join(', or ');
+export const shapeOf = (word: string): string =>
+  (shapes[word] ?? shapes[(otherWords[word] ?? '').split(' ')[0]!] ?? []).join(', or ');
 
 /** Edits (insert, delete, change, swap neighbours) from one word to another, given up above two. */
 function edits(a: string, b: string): number {

@@ -30,9 +30,10 @@ export function walk(steps: readonly Step[], visit: Visit): void {
   for (const { step, inside, siblings, index } of walkOf(steps)) visit(step, inside, siblings, index);
 }
 
-/** Like `walk`, over the main program and then over every own step. */
-export function walkProgram({ steps, tasks }: Program, visit: Visit): void {
+/** Like `walk`, over the main program, then what runs beside it, then every own step. */
+export function walkProgram({ steps, tasks, watchers }: Program, visit: Visit): void {
   walk(steps, visit);
+  for (const watcher of watchers) walk(watcher.body, visit);
   for (const task of tasks) walk(task.body, visit);
 }
 
@@ -48,16 +49,17 @@ const given = (...exprs: (Expr | null | undefined)[]): Expr[] => exprs.filter((e
 export function expressionsOf(step: Step): Expr[] {
   switch (step.kind) {
     case 'drive':
-      return given(step.speed, step.until?.amount);
+      return given(step.speed, step.until?.amount, step.endsWhen);
     case 'wheels':
-      return given(step.left, step.right, step.until?.amount);
+      return given(step.left, step.right, step.until?.amount, step.endsWhen);
     case 'steer':
-      return given(step.steering, step.speed, step.until?.amount);
+      return given(step.steering, step.speed, step.until?.amount, step.endsWhen);
     case 'turn':
+      return given(step.angle, step.speed, step.endsWhen);
     case 'turret':
       return given(step.angle, step.speed);
     case 'spin':
-      return [step.speed];
+      return given(step.speed, step.until?.amount, step.endsWhen);
     case 'wait':
       return [step.time];
     case 'waitUntil':
@@ -67,8 +69,12 @@ export function expressionsOf(step: Step): Expr[] {
     case 'if':
       return step.arms.flatMap((arm) => given(arm.test));
     case 'set':
+    case 'add':
       return [step.value];
+    case 'give':
+      return given(step.value);
     case 'show':
+    case 'log':
       return step.items;
     case 'beep':
       return given(step.pitch, step.time, step.volume);
@@ -93,7 +99,12 @@ export function operandsOf(expr: Expr): Expr[] {
     case 'call':
       return expr.args;
     case 'item':
+    case 'listItem':
       return [expr.position];
+    case 'random':
+      return [expr.from, expr.to];
+    case 'plain':
+      return [expr.operand];
     case 'change':
       return [expr.operand, expr.by];
     default:
@@ -138,5 +149,6 @@ export const programParts = memo((program: Program): readonly Expr[] => {
   walkProgram(program, (step) => {
     for (const expr of expressionsOf(step)) list.push(...parts(expr));
   });
+  for (const { test } of program.watchers) if (test) list.push(...parts(test));
   return list;
 });

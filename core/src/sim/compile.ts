@@ -1,6 +1,16 @@
-import { BEEP, TURN_PERCENT, type Expr, type For, type Program, type Step } from '../script/index.ts';
-import { Expressions, type Inputs } from './expressions.ts';
+import { units } from '../quantity/index.ts';
+import {
+  BEEP,
+  TURN_PERCENT,
+  unitShown,
+  type Expr,
+  type Lasting,
+  type Program,
+  type Step,
+} from '../script/index.ts';
+import { Expressions, type Inputs, type Truth } from './expressions.ts';
 import type { Machine } from './machine.ts';
+import { FINISH } from './threads.ts';
 
 /** One step of the compiled program: does its work and says which step comes next; −1 ends the program. */
 export type Op = (k: Machine) => number;
@@ -14,11 +24,29 @@ export interface Compiled {
   ops: Op[];
   /** Script line of each op. */
   lines: Int32Array;
+  /** 1 for each op that tells the wheels something. */
+  moves: Uint8Array;
   valueCount: number;
   slotCount: number;
+  listCount: number;
+  /** Where the main program begins; −1 where it has no steps. */
+  mainEntry: number;
+  /** What runs beside it: its test, what the test counts from, and where its steps begin; −1 where it has none. */
+  watchers: { ask: Truth; begin: ((k: Machine) => void) | null; entry: number }[];
+  /** Columns of the log. */
+  log: LogColumn[];
   /** Sets the declared values; called once at the start. */
   begin: (k: Machine) => void;
 }
+
+/** A column of the log: what was written, and the unit that it is told in. */
+export interface LogColumn {
+  name: string;
+  unit: string;
+}
+
+/** A list holds so many numbers; the oldest goes when one more is put in. */
+const LIST_LENGTH = 2000;
 
 /** A turn slows down: % of speed for each wheel degree left, the least speed, and where it ends, wheel degrees; halfway at the latest. */
 const TURN_GAIN = 0.35;
@@ -40,21 +68,46 @@ class Compiler {
   readonly lines: number[] = [];
   readonly expressions: Expressions;
   readonly empties: [Label, Label][] = [];
-  private readonly tasks: Label[];
+  readonly moving = new Set<number>();
+  readonly columns: LogColumn[] = [];
+  valueCount: number;
+  private tasks: Label[] = [];
+  /** Where an own step goes back; null outside. */
+  private back: Label | null = null;
   private readonly program: Program;
 
   constructor(program: Program, inputs: Inputs) {
     this.program = program;
     this.expressions = new Expressions(program, inputs);
-    this.tasks = program.tasks.map(() => ({ pc: -1 }));
+    this.valueCount = program.values.length;
   }
 
-  /** Own steps come after the main program, each ending with the way back. */
-  own(): void {
+  /**
+   * A part of the program that runs by itself, with own steps of its own: each remembers where it is and what it was given. Gives
+   * where it begins; −1 where it has no steps.
+   */
+  thread(steps: readonly Step[], first: boolean): number {
+    if (!first) {
+      const own = new Map<number, number>();
+      this.program.values.forEach(({ task }, i) => task !== null && own.set(i, this.valueCount++));
+      this.expressions.own = own;
+    }
+    this.tasks = this.program.tasks.map(() => ({ pc: -1 }));
+    const entry = steps.length > 0 ? this.here() : -1;
+    const over: Label = { pc: -1 };
+    this.block(steps, over, over);
+    this.own();
+    return entry;
+  }
+
+  /** Own steps come after the steps that do them, each ending with the way back. */
+  private own(): void {
     this.program.tasks.forEach((task, i) => {
       const back: Label = { pc: -1 };
       const start = this.here();
+      this.back = back;
       this.block(task.body, back, back);
+      this.back = null;
       back.pc = this.here();
       this.emit(task.endLine, (k) => k.stack.pop() ?? -1);
       this.tasks[i]!.pc = task.body.length > 0 ? start : back.pc;
@@ -89,12 +142,12 @@ class Compiler {
           const v = speed(k);
           k.command(v, v, manner);
         };
-        return this.motion(line, start, step.until, next);
+        return this.motion(line, start, step, next);
       }
       case 'wheels': {
         const [left, right] = [x.value(step.left), x.value(step.right)];
         const manner = step.raw ? 'raw' : 'drive';
-        return this.motion(line, (k) => k.command(left(k), right(k), manner), step.until, next);
+        return this.motion(line, (k) => k.command(left(k), right(k), manner), step, next);
       }
       case 'steer': {
         const [steering, speed] = [x.value(step.steering), x.value(step.speed)];
@@ -104,20 +157,22 @@ class Compiler {
           const [left, right] = steered(Number.isNaN(s) ? 0 : s, speed(k));
           k.command(left, right, 'drive');
         };
-        return this.motion(line, start, step.until, next);
+        return this.motion(line, start, step, next);
       }
       case 'turn':
         return this.turn(step, next);
       case 'spin': {
-        const speed = x.value(step.speed);
+        const speed = step.speed ? x.value(step.speed) : () => TURN_PERCENT;
         const sign = step.direction === 'right' ? 1 : -1;
-        return this.act(line, next, (k) => {
+        const start = (k: Machine) => {
           const v = sign * speed(k);
           k.command(v, -v, 'drive');
-        });
+        };
+        return this.motion(line, start, step, next);
       }
       case 'stop': {
         const manner = step.how;
+        this.marks();
         return this.act(line, next, (k) => k.command(0, 0, manner));
       }
       case 'turret':
@@ -146,14 +201,37 @@ class Compiler {
       case 'leave':
         return this.emit(line, () => leave.pc);
       case 'finish':
-        return this.emit(line, () => -1);
+        return this.emit(line, () => FINISH);
       case 'if':
         return this.decide(step, next, leave);
       case 'set': {
         const value = x.value(step.value);
-        const index = step.index;
+        const index = x.place(step.index);
         return this.act(line, next, (k) => (k.values[index] = value(k)));
       }
+      case 'add': {
+        const value = x.value(step.value);
+        const { list } = step;
+        return this.act(line, next, (k) => {
+          const held = k.lists[list]!;
+          const given = value(k);
+          // No reading is nothing to keep.
+          if (!Number.isNaN(given)) held.push(given);
+          if (held.length > LIST_LENGTH) held.shift();
+        });
+      }
+      case 'emptyList': {
+        const { list } = step;
+        return this.act(line, next, (k) => (k.lists[list]!.length = 0));
+      }
+      case 'log':
+        return this.log(step, next);
+      case 'send': {
+        const { text } = step;
+        return this.act(line, next, (k) => k.send(text));
+      }
+      case 'give':
+        return this.give(step);
       case 'show': {
         const items = step.items.map((item) => x.text(item));
         return this.act(line, next, (k) => k.show(items.map((item) => item(k)).join('')));
@@ -167,6 +245,43 @@ class Compiler {
       case 'do':
         return this.call(step, next);
     }
+  }
+
+  /** The op that comes next tells the wheels something. */
+  private marks(): void {
+    this.moving.add(this.here());
+  }
+
+  /** A row of the log; what is written in the same words shares a column. */
+  private log(step: Extract<Step, { kind: 'log' }>, next: Label): void {
+    const { sensors, source } = this.program;
+    const columns = step.items.map(({ at, ...item }) => {
+      const name = (source[at.line - 1] ?? '').slice(at.column - 1, at.column - 1 + at.length);
+      const unit = unitShown({ at, ...item }, sensors);
+      const found = this.columns.findIndex((column) => column.name === name && column.unit === unit);
+      return found >= 0 ? found : this.columns.push({ name, unit }) - 1;
+    });
+    const values = step.items.map((item, i) => {
+      const value = this.expressions.value(item);
+      const unit = this.columns[columns[i]!]!.unit;
+      const inBase = unit in units ? units[unit as keyof typeof units].inBase : 1;
+      return (k: Machine) => value(k) / inBase;
+    });
+    this.act(step.at.line, next, (k) =>
+      k.log(
+        columns,
+        values.map((value) => value(k)),
+      ),
+    );
+  }
+
+  private give({ value, at }: Extract<Step, { kind: 'give' }>): void {
+    const given = value ? this.expressions.value(value) : () => NaN;
+    const back = this.back!;
+    this.emit(at.line, (k) => {
+      k.given = given(k);
+      return back.pc;
+    });
   }
 
   /** A step that does something and goes on. */
@@ -188,46 +303,57 @@ class Compiler {
     });
   }
 
-  /** Starts a movement and, where it says how far or how long, follows it to its end by encoder or clock. */
-  private motion(line: number, start: (k: Machine) => void, until: For | null, next: Label): void {
-    if (!until) return this.act(line, next, start);
-    const amount = this.expressions.value(until.amount);
-    const { of } = until;
-    if (of === 'time') {
-      return this.follow(
-        line,
-        next,
-        start,
-        (k, begun) => k.timeMs - begun.time >= 1000 * Math.abs(amount(k)),
-      );
+  /** Starts a movement and, where it says how far, how long or until when, follows it to its end. */
+  private motion(line: number, start: (k: Machine) => void, { until, endsWhen }: Lasting, next: Label): void {
+    if (!until && !endsWhen) {
+      this.marks();
+      return this.act(line, next, start);
     }
-    const inUnit = of === 'length';
-    this.follow(line, next, start, (k, { left, right }) => {
-      // Both wheels count, each its own way, so that a turn ends too.
-      const wheelDeg = Math.floor((Math.abs(k.leftDeg() - left) + Math.abs(k.rightDeg() - right)) / 2);
-      return wheelDeg * (inUnit ? k.mmPerDeg : 1) >= Math.abs(amount(k));
-    });
+    const far = until ? this.farEnough(until) : null;
+    this.follow(line, next, start, far, endsWhen);
   }
 
+  /** Whether a movement has gone as far, or as long, as it should, by encoder or clock. */
+  private farEnough({ of, amount: expr }: NonNullable<Lasting['until']>): Done {
+    const amount = this.expressions.value(expr);
+    if (of === 'time') return (k, begun) => k.timeMs - begun.time >= 1000 * Math.abs(amount(k));
+    const inUnit = of === 'length';
+    return (k, { left, right }) => {
+      // Both wheels count, each its own way, so that a turn ends too.
+      const wheelDeg = Math.floor(
+        (Math.abs(k.goneLeftDeg() - left) + Math.abs(k.goneRightDeg() - right)) / 2,
+      );
+      return wheelDeg * (inUnit ? k.mmPerDeg : 1) >= Math.abs(amount(k));
+    };
+  }
+
+  /** Follows a movement until it is done or a test holds. Beside a test, what it was told is worked out anew at each look. */
   private follow(
     line: number,
     next: Label,
     start: (k: Machine) => void,
-    done: (k: Machine, begun: { time: number; left: number; right: number }) => boolean,
+    done: Done | null,
+    endsWhen: Expr | null,
   ): void {
     const x = this.expressions;
+    const question = endsWhen && x.question(endsWhen);
     const [time, left, right] = [x.slot(), x.slot(), x.slot()];
     const self = this.here();
     const begun = { time: 0, left: 0, right: 0 };
+    this.marks();
     this.emit(line, (k) => {
       const { slots } = k;
       if (k.fresh) {
+        question?.begin?.(k);
         start(k);
-        [slots[time], slots[left], slots[right]] = [k.timeMs, k.leftDeg(), k.rightDeg()];
+        [slots[time], slots[left], slots[right]] = [k.timeMs, k.goneLeftDeg(), k.goneRightDeg()];
         return self;
       }
       [begun.time, begun.left, begun.right] = [slots[time]!, slots[left]!, slots[right]!];
-      if (!done(k, begun)) return self;
+      if (!done?.(k, begun) && !question?.ask(k)) {
+        if (question && !done) start(k);
+        return self;
+      }
       k.command(0, 0, 'brake');
       return next.pc;
     });
@@ -246,12 +372,13 @@ class Compiler {
     };
     const wanted = (k: Machine) => Math.abs(angle(k)) * k.wheelPerTurn;
     const start = (k: Machine) => go(k, wanted(k));
-    this.follow(step.at.line, next, start, (k, { left, right }) => {
-      const rest = wanted(k) - Math.abs((k.leftDeg() - left - (k.rightDeg() - right)) / 2);
+    const done: Done = (k, { left, right }) => {
+      const rest = wanted(k) - Math.abs((k.goneLeftDeg() - left - (k.goneRightDeg() - right)) / 2);
       if (!(rest > Math.min(TURN_EARLY, wanted(k) / 2))) return true;
       go(k, rest);
       return false;
-    });
+    };
+    this.follow(step.at.line, next, start, done, step.endsWhen);
   }
 
   private turret(step: Extract<Step, { kind: 'turret' }>, next: Label): void {
@@ -278,14 +405,21 @@ class Compiler {
 
   private call(step: Extract<Step, { kind: 'do' }>, next: Label): void {
     const args = step.args.map((arg) => this.expressions.value(arg));
-    const { parameters } = this.program.tasks[step.task]!;
+    const parameters = this.program.tasks[step.task]!.parameters.map((index) =>
+      this.expressions.place(index),
+    );
     const start = this.tasks[step.task]!;
+    const taken: Label = step.into === null ? next : { pc: this.here() + 1 };
     this.emit(step.at.line, (k) => {
       const given = args.map((arg) => arg(k));
       given.forEach((value, i) => (k.values[parameters[i]!] = value));
-      k.stack.push(next.pc);
+      k.given = NaN;
+      k.stack.push(taken.pc);
       return start.pc;
     });
+    if (step.into === null) return;
+    const into = this.expressions.place(step.into);
+    this.act(step.at.line, next, (k) => (k.values[into] = k.given));
   }
 
   private repeat(step: Extract<Step, { kind: 'repeat' }>, next: Label): void {
@@ -297,14 +431,21 @@ class Compiler {
       const slot = this.expressions.slot();
       const times = step.how === 'times';
       const test = this.here() + 1;
+      const [round, counter] = [
+        this.expressions.slot(),
+        step.counter === null ? -1 : this.expressions.place(step.counter),
+      ];
       this.emit(line, (k) => {
         k.slots[slot] = times ? Math.round(amount(k)) : k.timeMs + 1000 * amount(k);
+        k.slots[round] = 0;
         return test;
       });
       head.pc = test;
       this.emit(line, (k) => {
-        if (times) return k.slots[slot]!-- > 0 ? body.pc : next.pc;
-        return k.timeMs < k.slots[slot]! ? body.pc : next.pc;
+        if (!times) return k.timeMs < k.slots[slot]! ? body.pc : next.pc;
+        if (!(k.slots[slot]!-- > 0)) return next.pc;
+        if (counter >= 0) k.values[counter] = ++k.slots[round]!;
+        return body.pc;
       });
     } else {
       const question = step.how === 'forever' ? null : this.expressions.question(step.amount!);
@@ -356,12 +497,19 @@ class Compiler {
   }
 }
 
+type Done = (k: Machine, begun: { time: number; left: number; right: number }) => boolean;
+
 /** Compiles a program that has no faults. */
 export function compile(program: Program, inputs: Inputs): Compiled {
   const compiler = new Compiler(program, inputs);
-  const over: Label = { pc: -1 };
-  compiler.block(program.steps, over, over);
-  compiler.own();
+  const { expressions } = compiler;
+  const mainEntry = compiler.thread(program.steps, true);
+  const initials = program.values.map(({ initial }) => initial && expressions.value(initial));
+  const watchers = program.watchers.flatMap(({ test, body }) => {
+    if (!test) return [];
+    const entry = compiler.thread(body, false);
+    return [{ ...expressions.question(test), entry }];
+  });
   // Inner ifs come before outer ones in the list of a chain, so repeat until nothing changes.
   for (let changed = true; changed;) {
     changed = false;
@@ -369,13 +517,16 @@ export function compile(program: Program, inputs: Inputs): Compiled {
       if (label.pc !== target.pc) [label.pc, changed] = [target.pc, true];
     }
   }
-  const { expressions } = compiler;
-  const initials = program.values.map(({ initial }) => initial && expressions.value(initial));
   return {
     ops: compiler.ops,
     lines: Int32Array.from(compiler.lines),
-    valueCount: program.values.length,
+    moves: Uint8Array.from(compiler.ops, (_, pc) => (compiler.moving.has(pc) ? 1 : 0)),
+    valueCount: compiler.valueCount,
     slotCount: expressions.slots,
+    listCount: program.lists.length,
+    mainEntry,
+    watchers,
+    log: compiler.columns,
     begin: (k) =>
       initials.forEach((initial, i) => {
         if (initial) k.values[i] = initial(k);

@@ -1,5 +1,12 @@
-import { formatNumber, units } from '../quantity/index.ts';
-import { kindOf, lengthUnitOf, type BuiltIn, type Expr, type Program } from '../script/index.ts';
+import { formatNumber, formatQuantity, units } from '../quantity/index.ts';
+import {
+  kindOf,
+  unitShown,
+  type BuiltIn,
+  type Expr,
+  type ListQuestion,
+  type Program,
+} from '../script/index.ts';
 import { bySocket } from '../sensing/index.ts';
 import type { Machine } from './machine.ts';
 
@@ -41,6 +48,17 @@ const builtIns: Record<BuiltIn, Value> = {
   battery: (k) => k.battery,
 };
 
+const sum = (list: readonly number[]) => list.reduce((so, one) => so + one, 0);
+const none = (list: readonly number[], value: () => number) => (list.length === 0 ? NaN : value());
+const listWork: Record<ListQuestion, (list: readonly number[]) => number> = {
+  smallest: (list) => none(list, () => list.reduce((so, one) => Math.min(so, one))),
+  largest: (list) => none(list, () => list.reduce((so, one) => Math.max(so, one))),
+  average: (list) => none(list, () => sum(list) / list.length),
+  last: (list) => none(list, () => list[list.length - 1]!),
+  sum,
+  count: (list) => list.length,
+};
+
 /** Compiles expressions to closures over the machine. Nothing is generated as text, nothing evaluated. */
 export class Expressions {
   /** Slots of the machine in use. */
@@ -48,6 +66,8 @@ export class Expressions {
   private readonly program: Program;
   private readonly inputs: Inputs;
   private notes: ((k: Machine) => void)[] = [];
+  /** Where values live that the part of the program being compiled has for itself. */
+  own: ReadonlyMap<number, number> = new Map();
 
   constructor(program: Program, inputs: Inputs) {
     this.program = program;
@@ -56,6 +76,11 @@ export class Expressions {
 
   slot(): number {
     return this.slots++;
+  }
+
+  /** The place of a value in the machine. */
+  place(value: number): number {
+    return this.own.get(value) ?? value;
   }
 
   private index(sensor: number): number {
@@ -113,8 +138,25 @@ export class Expressions {
       case 'builtin':
         return builtIns[expr.name];
       case 'value': {
-        const index = expr.index;
+        const index = this.place(expr.index);
         return (k) => k.values[index]!;
+      }
+      case 'random':
+        return this.random(expr);
+      case 'plain': {
+        const operand = this.value(expr.operand);
+        const { inBase } = units[expr.unit];
+        return (k) => operand(k) / inBase;
+      }
+      case 'list': {
+        const { list } = expr;
+        const work = listWork[expr.asks];
+        return (k) => work(k.lists[list]!);
+      }
+      case 'listItem': {
+        const { list } = expr;
+        const position = this.value(expr.position);
+        return (k) => k.lists[list]![Math.round(position(k)) - 1] ?? NaN;
       }
       case 'threshold': {
         const value = this.threshold(expr.sensor) ?? NaN;
@@ -137,6 +179,19 @@ export class Expressions {
         return (k) => (truth(k) ? 1 : 0);
       }
     }
+  }
+
+  /** A plain number between two whole ones is whole, as a die's. */
+  private random({ from, to }: Extract<Expr, { kind: 'random' }>): Value {
+    const [a, b] = [this.value(from), this.value(to)];
+    const counts = kindOf(from) === 'number';
+    return (k) => {
+      const [one, other] = [a(k), b(k)];
+      const [low, high] = [Math.min(one, other), Math.max(one, other)];
+      if (counts && Number.isInteger(low) && Number.isInteger(high))
+        return low + Math.min(high - low, Math.floor(k.random() * (high - low + 1)));
+      return low + k.random() * (high - low);
+    };
   }
 
   private arithmetic(expr: Extract<Expr, { kind: 'arithmetic' }>): Value {
@@ -176,6 +231,14 @@ export class Expressions {
         return (k) => Math.round(x!(k));
       case 'floor':
         return (k) => Math.floor(x!(k));
+      case 'remainder':
+        return (k) => {
+          const by = low!(k);
+          if (by === 0) throw new RunFault(at.line, 'It divided by zero.');
+          // Never negative for a positive divisor, so that a heading or a count comes round.
+          const value = x!(k);
+          return value - by * Math.floor(value / by);
+        };
       case 'clamp':
         return (k) => {
           const [from, to] = [low!(k), high!(k)];
@@ -200,6 +263,18 @@ export class Expressions {
       case 'logic': {
         const [a, b] = [this.truth(expr.left), this.truth(expr.right)];
         return expr.op === 'and' ? (k) => a(k) && b(k) : (k) => a(k) || b(k);
+      }
+      case 'value': {
+        const index = this.place(expr.index);
+        return (k) => k.values[index]! > 0;
+      }
+      case 'truth': {
+        const { value } = expr;
+        return () => value;
+      }
+      case 'heard': {
+        const { text } = expr;
+        return (k) => k.heard(text);
       }
       default:
         throw new TypeError(`A ${expr.kind} is not a yes-or-no; the checker lets none through.`);
@@ -294,12 +369,29 @@ export class Expressions {
       const value = expr.value;
       return () => value;
     }
+    if (kindOf(expr) === 'truth') {
+      const truth = this.truth(expr);
+      return (k) => (truth(k) ? 'yes' : 'no');
+    }
     const value = this.value(expr);
-    // A length is shown as its sensor says it: 101 of a sensor in cm, not 1010.
-    const unit = kindOf(expr) === 'length' ? units[lengthUnitOf(expr, this.program.sensors)].inBase : 1;
+    const named = this.words(expr);
+    const unit = unitShown(expr, this.program.sensors);
+    const inBase = unit === '' || unit === 'deg/s' ? 1 : units[unit].inBase;
     return (k) => {
-      const n = value(k) / unit;
-      return Number.isNaN(n) ? 'nothing' : formatNumber(n, 2);
+      const n = value(k);
+      if (Number.isNaN(n)) return 'nothing';
+      if (named) return named(n) ?? formatNumber(n, 2);
+      return unit === '' ? formatNumber(n, 2) : formatQuantity(Number((n / inBase).toFixed(2)), unit);
     };
+  }
+
+  /** Colours and touches are shown by their words. */
+  private words(expr: Expr): ((n: number) => string | undefined) | null {
+    if (expr.kind !== 'sensor') return null;
+    const { kind, socket } = this.program.sensors[expr.index]!;
+    if (kind === 'touch') return (n) => (n > 0 ? 'pressed' : 'released');
+    if (kind !== 'colour') return null;
+    const names = bySocket(this.inputs.colours ?? {}, socket) ?? [];
+    return (n) => names[n];
   }
 }

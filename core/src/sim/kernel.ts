@@ -8,7 +8,8 @@ import { Noise } from './random.ts';
 import { samplerOf, type Carrier, type Sampler } from './senses.ts';
 import type { RunSetup, SimSensor } from './setup.ts';
 import { Recorder, TRACE_MS } from './recorder.ts';
-import type { Ended, Run, RunEvent } from './trace.ts';
+import { Threads } from './threads.ts';
+import { LOG_LIMIT, type Ended, type LogRow, type Run, type RunEvent } from './trace.ts';
 import { Turret } from './turret.ts';
 import { World } from './world.ts';
 
@@ -39,13 +40,11 @@ interface Command {
  * program step, command taking effect, trace row).
  */
 export class Kernel implements Machine, Carrier {
-  /** True at a step's first look, false while it is looked at again. */
-  fresh = true;
   readonly readings: Float64Array;
   readonly values: Float64Array;
   readonly slots: Float64Array;
   readonly bumps: Float64Array;
-  readonly stack: number[] = [];
+  readonly lists: number[][];
   readonly mmPerDeg: number;
   readonly wheelPerTurn: number;
   timerZeroMs = 0;
@@ -89,7 +88,12 @@ export class Kernel implements Machine, Carrier {
   private readonly world: World;
   private readonly pending: Command[] = [];
   private readonly events: RunEvent[] = [];
-  private pc = 0;
+  private readonly threads: Threads;
+  /** Draws of the program itself: they change nothing for sensors and circumstances. */
+  private readonly dice: Noise;
+  private readonly logged: LogRow[] = [];
+  private logFull = false;
+  private readonly mail = new Map<string, number>();
   private programOverMs = -1;
   private display = '';
   private readonly recorder: Recorder;
@@ -128,6 +132,12 @@ export class Kernel implements Machine, Carrier {
     this.pressedMs = new Float64Array(this.sensors.length).fill(-1);
     this.values = new Float64Array(this.code.valueCount);
     this.slots = new Float64Array(this.code.slotCount);
+    this.lists = Array.from({ length: this.code.listCount }, () => []);
+    this.dice = new Noise(circumstances.seed ^ 0x51ce);
+    this.threads = new Threads(this.code, {
+      taken: () => this.wheelsTaken(),
+      givenBack: () => this.wheelsGivenBack(),
+    });
     this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
     this.wheelPerTurn = robot.trackMm / robot.wheelDiameterMm;
     this.delayMs = Math.max(0, Math.round(robot.drive.commandDelayMs));
@@ -167,6 +177,77 @@ export class Kernel implements Machine, Carrier {
   }
   rightDeg(): number {
     return Math.floor(this.body.rightMm / this.mmPerDeg);
+  }
+
+  get fresh(): boolean {
+    return this.threads.current.fresh;
+  }
+  get stack(): number[] {
+    return this.threads.current.stack;
+  }
+  get given(): number {
+    return this.threads.current.given;
+  }
+  set given(value: number) {
+    this.threads.current.given = value;
+  }
+
+  /** Wheel degrees that others turned while the main program waited, and where its wheels stood when they were taken. */
+  private awayLeft = 0;
+  private awayRight = 0;
+  private mains: Command | null = null;
+  goneLeftDeg(): number {
+    return this.leftDeg() - (this.threads.inMain ? this.awayLeft : 0);
+  }
+  goneRightDeg(): number {
+    return this.rightDeg() - (this.threads.inMain ? this.awayRight : 0);
+  }
+
+  private wheelsTaken(): void {
+    this.mains = { atMs: 0, left: this.askedLeft, right: this.askedRight, manner: this.askedManner };
+    this.awayLeft -= this.leftDeg();
+    this.awayRight -= this.rightDeg();
+  }
+
+  private wheelsGivenBack(): void {
+    this.awayLeft += this.leftDeg();
+    this.awayRight += this.rightDeg();
+    const { left, right, manner } = this.mains!;
+    this.command(left, right, manner);
+  }
+
+  random(): number {
+    return this.dice.uniform();
+  }
+
+  log(columns: readonly number[], values: readonly number[]): void {
+    if (this.logged.length >= LOG_LIMIT) {
+      this.logFull = true;
+      return;
+    }
+    const row = Array.from(this.code.log, () => NaN);
+    columns.forEach((column, i) => (row[column] = values[i]!));
+    this.logged.push({ atS: this.timeMs / 1000, values: row });
+  }
+
+  send(text: string): void {
+    this.tell('sent', text);
+    this.onSend?.(text);
+  }
+  /** Where what is sent goes; nowhere without another robot. */
+  onSend: ((text: string) => void) | null = null;
+
+  /** Something that another robot has sent has come here. */
+  receive(text: string): void {
+    this.mail.set(text, (this.mail.get(text) ?? 0) + 1);
+    this.tell('heard', text);
+  }
+
+  heard(text: string): boolean {
+    const waiting = this.mail.get(text) ?? 0;
+    if (waiting === 0) return false;
+    this.mail.set(text, waiting - 1);
+    return true;
   }
 
   /** Angle of the robot in radians when its heading was last zeroed, and when that was. */
@@ -289,11 +370,12 @@ export class Kernel implements Machine, Carrier {
     this.recordedX = body.x;
     this.recordedY = body.y;
     this.recordedTheta = body.theta;
-    columns[5]![row] = this.programOverMs < 0 ? this.code.lines[this.pc]! : 0;
+    columns[5]![row] = this.programOverMs < 0 ? (this.code.lines[this.threads.pc] ?? 0) : 0;
     let at = 6;
     for (let i = 0; i < readings.length; i++) columns[at++]![row] = readings[i]! * units[i]!;
     columns[at++]![row] = body.touching ? 1 : 0;
-    for (let i = 0; i < values.length; i++) columns[at++]![row] = values[i]!;
+    const named = this.setup.program.values.length;
+    for (let i = 0; i < named; i++) columns[at++]![row] = values[i]!;
     if (recorder.extra.turret) columns[at++]![row] = this.turretNow();
     if (recorder.extra.opponent) {
       const [x, y] = this.world.opponentPlace;
@@ -310,11 +392,17 @@ export class Kernel implements Machine, Carrier {
   }
 
   private step(): void {
-    const next = this.code.ops[this.pc]!(this);
-    this.fresh = next !== this.pc;
-    if (next >= 0) {
-      this.pc = next;
-      return;
+    const { threads } = this;
+    if (threads.several) {
+      if (!threads.step(this)) return;
+    } else {
+      const { main } = threads;
+      const next = this.code.ops[main.pc]!(this);
+      main.fresh = next !== main.pc;
+      if (next >= 0) {
+        main.pc = next;
+        return;
+      }
     }
     this.programOverMs = this.timeMs;
     this.events.push({ atS: this.timeMs / 1000, kind: 'program over', text: '' });
@@ -342,7 +430,8 @@ export class Kernel implements Machine, Carrier {
     let ended: Ended | null = null;
     try {
       this.code.begin(this);
-      if (this.code.ops.length === 0 || this.setup.program.steps.length === 0) this.programOverMs = 0;
+      this.threads.begin(this);
+      if (this.code.mainEntry < 0 && !this.threads.several) this.programOverMs = 0;
       while (!ended) {
         const now = body.timeMs;
         while (this.pending.length > 0 && this.pending[0]!.atMs <= now) {
@@ -409,6 +498,7 @@ export class Kernel implements Machine, Carrier {
       trace: this.recorder.trace(),
       events: this.events,
       ended,
+      log: { columns: this.code.log, rows: this.logged, full: this.logFull },
       programOverS: this.programOverMs < 0 ? null : this.programOverMs / 1000,
     };
   }

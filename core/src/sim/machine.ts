@@ -11,6 +11,9 @@ export interface Machine {
   readonly bumps: Float64Array;
   readonly values: Float64Array;
   readonly slots: Float64Array;
+  readonly lists: readonly number[][];
+  /** What the last own step gave back; NaN is nothing. */
+  given: number;
   /** Where own steps go on when they are done. */
   readonly stack: number[];
   /** Wheel travel in mm for each degree. */
@@ -25,6 +28,11 @@ export interface Machine {
 
   leftDeg(): number;
   rightDeg(): number;
+  /** The same without what somebody else turned while this part of the program waited: movements count by it. */
+  goneLeftDeg(): number;
+  goneRightDeg(): number;
+  /** From 0 to 1, the same in every run of the same circumstances. */
+  random(): number;
   /** One number of a sensor that gives several, counted from 1; NaN when it has none. */
   item(sensor: number, position: number): number;
   /** The reading before it was turned into a unit; NaN where the robot has none. */
@@ -38,4 +46,9 @@ export interface Machine {
   show(text: string): void;
   beep(pitchHz: number, forS: number, volume: number): void;
   lamp(colour: string | null): void;
+  /** A row of the log: values by column. */
+  log(columns: readonly number[], values: readonly number[]): void;
+  send(text: string): void;
+  /** Whether another robot has sent this; it is taken then. */
+  heard(text: string): boolean;
 }

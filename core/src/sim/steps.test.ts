@@ -52,7 +52,7 @@ describe('turning', () => {
     expect(hot).toBeGreaterThan(100);
     const twice = `${heading}turn right 90 deg at 10 %\nwait 0.5 s\nzero heading\nspin right at 20 %\nwait until gyro > 40\nstop`;
     expect(last(twice, 'bearing', gyros('heading'))).toBeGreaterThan(128);
-    expect(shown(`${heading}zero heading\nshow gyro`, gyros('heading'))).toEqual(['0']);
+    expect(shown(`${heading}zero heading\nshow gyro`, gyros('heading'))).toEqual(['0 deg']);
   });
 
   it('gives the rate of turn to a spin sensor', () => {
@@ -61,7 +61,7 @@ describe('turning', () => {
       gyros('spin'),
     );
     // 2v/W: 20 % of 534 mm/s on each wheel, 120 mm apart.
-    expect(Number(rate[0])).toBeCloseTo(((2 * 0.2 * 534.07) / 120) * (180 / Math.PI), -1);
+    expect(parseFloat(rate[0]!)).toBeCloseTo(((2 * 0.2 * 534.07) / 120) * (180 / Math.PI), -1);
   });
 });
 
@@ -72,13 +72,13 @@ describe('what is always there', () => {
     // Three turns of a 68 mm wheel are 641 mm, and braking comes on top.
     const y = last(text, 'y') - 220;
     expect(y).toBeGreaterThan(200);
-    expect(shown('drive 30 % for 2 turns\nshow left wheel').map(Number)[0]).toBeGreaterThanOrEqual(720);
-    expect(shown('drive 30 % for 2 turns\nwait 1 s\nzero wheels\nshow left wheel')).toEqual(['0']);
+    expect(shown('drive 30 % for 2 turns\nshow left wheel').map(parseFloat)[0]).toBeGreaterThanOrEqual(720);
+    expect(shown('drive 30 % for 2 turns\nwait 1 s\nzero wheels\nshow left wheel')).toEqual(['0 deg']);
   });
 
   it('counts time from the start or from zero timer, and tells the charge', () => {
-    expect(shown('wait 0.5 s\nzero timer\nwait 0.25 s\nshow timer').map(Number)[0]).toBeCloseTo(0.25, 1);
-    expect(shown('show battery', { circumstances: { battery: 62 } })).toEqual(['62']);
+    expect(shown('wait 0.5 s\nzero timer\nwait 0.25 s\nshow timer').map(parseFloat)[0]).toBeCloseTo(0.25, 1);
+    expect(shown('show battery', { circumstances: { battery: 62 } })).toEqual(['62 %']);
   });
 
   it('ends a turn by wheel travel too, each wheel counted its own way', () => {

@@ -16,7 +16,7 @@ export interface Trace {
 /** Something that happened at a moment: a text on the display, a sound, the lamp, the end of the program. */
 export interface RunEvent {
   atS: number;
-  kind: 'display' | 'sound' | 'lamp' | 'program over' | 'at rest';
+  kind: 'display' | 'sound' | 'lamp' | 'sent' | 'heard' | 'program over' | 'at rest';
   text: string;
 }
 
@@ -28,11 +28,28 @@ export type Ended =
   | { how: 'fell off'; atS: number }
   | { how: 'error'; atS: number; line: number; says: string };
 
+/** A row of the log: by column what was logged, NaN where nothing was. */
+export interface LogRow {
+  atS: number;
+  values: number[];
+}
+
+/** What a program logged. `full`: it logged more than is kept. */
+export interface RunLog {
+  columns: { name: string; unit: string }[];
+  rows: LogRow[];
+  full: boolean;
+}
+
+/** Most rows of a log that are kept: the first ones. */
+export const LOG_LIMIT = 5000;
+
 /** Everything known about one run. */
 export interface Run {
   trace: Trace;
   events: RunEvent[];
   ended: Ended;
+  log: RunLog;
   /** When the program had no step left, s; null when it was still going. */
   programOverS: number | null;
 }

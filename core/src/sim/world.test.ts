@@ -273,7 +273,7 @@ describe('table, button, turret, gyro', () => {
   it('a light sensor over the edge sees next to nothing (common practice: 0 to 3)', () => {
     const table = { ...bare, rim: 'drop' as const };
     const done = run('drive 30 %\nwait until floor < 10\nstop\nshow floor', table, [eye()]);
-    expect(Number(shown(done)[0])).toBeLessThanOrEqual(3);
+    expect(parseFloat(shown(done)[0]!)).toBeLessThanOrEqual(3);
   });
 
   it('a finger presses an upward button at its times; bumped is pressed and then released', () => {
@@ -281,7 +281,7 @@ describe('table, button, turret, gyro', () => {
     const done = run('sensor nose is touch on K1\nwait until nose is bumped\nshow timer', course, [
       bumper(null),
     ]);
-    expect(Number(shown(done)[0])).toBeCloseTo(1.5, 1);
+    expect(parseFloat(shown(done)[0]!)).toBeCloseTo(1.5, 1);
   });
 
   it('a turret carries its sensor, and swings a little before it has settled', () => {
@@ -289,7 +289,7 @@ describe('table, button, turret, gyro', () => {
     const carried = sounder({ aheadMm: 0, onTurret: true });
     const text = (wait: string) =>
       `sensor front is distance on K2\nmotor scanner is turret on MX\nturret left 90 deg\n${wait}show front`;
-    expect(Number(shown(run(text('wait 1 s\n'), course, [carried]))[0])).toBeCloseTo(50, 0);
+    expect(parseFloat(shown(run(text('wait 1 s\n'), course, [carried]))[0]!)).toBeCloseTo(50, 0);
     const turret = run(text('wait 1 s\n'), course, [carried]).trace.signals.turret!.values;
     expect(Math.min(...turret)).toBeLessThan(-90.5);
     expect(turret.at(-1)!).toBeCloseTo(-90, 0);
@@ -297,8 +297,8 @@ describe('table, button, turret, gyro', () => {
 
   it('a drifting gyro creeps while the robot stands, from when it was zeroed', () => {
     const text = 'sensor gyro is heading on K5\nwait 4 s\nshow gyro\nzero heading\nwait 1 s\nshow gyro';
-    expect(shown(run(text, bare, [gyro('heading', 2)]))).toEqual(['8', '2']);
-    expect(shown(run(text, bare, [gyro('heading')], { headingAtStart: 20 }))).toEqual(['20', '0']);
+    expect(shown(run(text, bare, [gyro('heading', 2)]))).toEqual(['8 deg', '2 deg']);
+    expect(shown(run(text, bare, [gyro('heading')], { headingAtStart: 20 }))).toEqual(['20 deg', '0 deg']);
   });
 
   // Common practice: a full-power turn “until above 90” was measured at 140; the proportional turn lands on the mark.
@@ -374,8 +374,9 @@ end`;
     const text = 'sensor b is beacon on K6\nwait 0.3 s\nshow item 1 of b and " " and item 2 of b';
     const facing = { start: { xMm: 500, yMm: 200, bearingDeg: 60 } };
     const [told] = shown(run(text, cards, [beacon], facing));
-    expect(told!.split(' ').map(Number)[0]).toBe(30);
-    expect(Number(told!.split(' ')[1])).toBeGreaterThan(60);
+    const [direction, strength] = told!.match(/-?[\d.]+/g)!.map(Number);
+    expect(direction).toBe(30);
+    expect(strength).toBeGreaterThan(60);
     const walled = { ...cards, walls: [{ from: at(700, 0), to: at(700, 800) }] };
     expect(
       shown(run('sensor b is beacon on K6\nif b is nothing\nshow "gone"\nend', walled, [beacon], facing)),

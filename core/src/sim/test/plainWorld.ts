@@ -70,6 +70,8 @@ export function plainWorldRun(setup: RunSetup): { end: Pose; atMs: number } {
     wheelPerTurn: robot.trackMm / robot.wheelDiameterMm,
     leftDeg: () => Math.floor(leftMm / mmPerDeg),
     rightDeg: () => Math.floor(rightMm / mmPerDeg),
+    goneLeftDeg: () => Math.floor(leftMm / mmPerDeg),
+    goneRightDeg: () => Math.floor(rightMm / mmPerDeg),
     command: (left: number, right: number) => {
       if (left === asked.left && right === asked.right) return;
       asked = { left, right };

@@ -56,6 +56,8 @@ export function referenceRun(
     mmPerDeg: (Math.PI * robot.wheelDiameterMm) / 360,
     leftDeg: () => Math.floor(leftMm / ((Math.PI * robot.wheelDiameterMm) / 360)),
     rightDeg: () => Math.floor(rightMm / ((Math.PI * robot.wheelDiameterMm) / 360)),
+    goneLeftDeg: () => Math.floor(leftMm / ((Math.PI * robot.wheelDiameterMm) / 360)),
+    goneRightDeg: () => Math.floor(rightMm / ((Math.PI * robot.wheelDiameterMm) / 360)),
     command: (left: number, right: number, manner: string) => {
       const last = pending.at(-1) ?? current;
       if (last.left === left && last.right === right && last.manner === manner) return;
