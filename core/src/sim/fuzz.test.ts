@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { canRun, formatScript, keywords, parseScript } from '../script/index.ts';
+import { canRun, formatScript, keywords, parseScript, softWords } from '../script/index.ts';
 import { completionsAt, explainAt, outline, stepPieces } from '../editing/index.ts';
 import { review, type ReviewContext } from '../review/index.ts';
 import { fullBuild, fullKit } from '../test/index.ts';
@@ -31,7 +31,10 @@ let n = 0
 /** Two scripts that hold every construct between them, from which others are made by damage. */
 const wholes = [
   `${heads}let gap = 15 cm
+list readings
+let found = no
 drive -30 % for 10 cm  # back
+go back 20 % until nose is pressed
 repeat until front < gap and not nose is pressed
   if floor < threshold + 2
     set n to n + 1
@@ -39,6 +42,9 @@ repeat until front < gap and not nose is pressed
   else if gyro >= 90
     steer 0.4 * (58 - floor) at 25 % for 1 s
     do hop by 3 cm, n
+  elif front > 5 and is less than 20 then
+    add floor to readings
+    set found to yes
   else
     wheels 0.5 * (90 - gyro) and clamp(n, -9, 9) * 1 %
     leave
@@ -48,10 +54,15 @@ stop and coast
 task hop by d, m
   drive 20 % for d
   set n to max(m, 3) / 2
+end
+whenever nose is bumped
+  log n and average of readings
+  drive -20 % for 3 cm
 end`,
   `${heads}sensor eye is rgb on K3
 motor scan is turret on MX
-repeat 4 times
+repeat 4 times as i
+  turn right until gyro >= 88
   turn right 90 deg at 20 %
   spin left at 20 %
   beep 500 Hz for 0.1 s at 5 %
@@ -66,10 +77,23 @@ raw drive 20 % for 1 s
 zero heading
 spin right at 20 %
 wait until gyro > 80
-finish`,
+set n to do roll by 6
+send "go"
+while not heard "go"
+  pause random from 0.1 s to 0.2 s
+end loop
+finish
+task roll by sides
+  let sum = 0
+  repeat 3 times
+    set sum to sum + random from 1 to sides
+  end
+  give back remainder(sum, 4)
+end`,
 ];
 const words = [
   ...keywords,
+  ...softWords,
   'floor',
   'front',
   'nose',
