@@ -143,6 +143,7 @@ export function reviewContext(record: TeamRecord): ReviewContext {
     surfaces: surfacesBySocket(record),
     lineWidthMm: narrowestLine(record.lesson),
     course: { ...courseFacts(record.lesson.course), startReadings: startReadings(record) },
+    about: record.lesson.need.kind,
   };
 }
 

@@ -14,6 +14,7 @@ export function courseFacts(course: Course): Partial<CourseFacts> {
     ...(opponent && ranges.length > 0
       ? { target: { widthMm: 2 * opponent.radiusMm, rangeMm: Math.max(...ranges) } }
       : {}),
-    ...(track ? { edge: track.side } : {}),
+    // Where either edge may be followed, none is the wrong one.
+    ...(track && tracks!.every(({ side }) => side === track.side) ? { edge: track.side } : {}),
   };
 }

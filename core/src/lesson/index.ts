@@ -25,3 +25,4 @@ export * from './propose/index.ts';
 export { darkAndLight, tableAndNothing } from './usualReadings.ts';
 export { lessonFaults } from './lessonFaults.ts';
 export * from './search.ts';
+export * from './quickRuns.ts';

@@ -1,8 +1,8 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
-import { bySocket } from '../sensing/index.ts';
+import { bySocket, type ReadingUnit } from '../sensing/index.ts';
 import { cutOf, MISREADS_POOR, sensedSd, upperTail } from '../threshold/index.ts';
-import type { Expr, Program } from '../script/index.ts';
-import type { Finding, Fix } from '../script/index.ts';
+import type { Expr, Program, SensorDeclaration } from '../script/index.ts';
+import type { Finding, Fix, Place } from '../script/index.ts';
 import { partBehind, unitOf } from '../editing/index.ts';
 import { parts, programParts } from '../script/index.ts';
 import {
@@ -86,14 +86,17 @@ function signFix(program: Program, expr: Compare, sign: string): Fix | undefined
 }
 
 /** A level that a reading is held against, in the sensor's own unit. */
-interface Level extends ReadingTest {
+export interface Level extends ReadingTest {
+  /** The comparison itself. */
+  expr: Expr;
   value: number;
-  unit: string;
+  unit: ReadingUnit;
   /** Typed into the script rather than taken from the decided threshold. */
   typed: boolean;
 }
 
-const levels = once((program: Program, context: ReviewContext): Level[] => {
+/** Every comparison of a reading with a level that is known. */
+export const levels = once((program: Program, context: ReviewContext): Level[] => {
   const known = constants(program, context);
   return compares(program, context).flatMap((expr): Level[] => {
     const test = readingTest(expr, program);
@@ -102,7 +105,13 @@ const levels = once((program: Program, context: ReviewContext): Level[] => {
     if (base === null) return [];
     const value = inSensorUnit(context, test.sensor, base);
     return [
-      { ...test, value, unit: unitOf(context, test.sensor), typed: !takesThreshold(test.other, program) },
+      {
+        ...test,
+        expr,
+        value,
+        unit: unitOf(context, test.sensor),
+        typed: !takesThreshold(test.other, program),
+      },
     ];
   });
 });
@@ -143,6 +152,11 @@ export const wrongLevel: Rule = (program, context) =>
   levels(program, context).flatMap((level): Finding[] => {
     const { sensor, value, unit, at } = level;
     const part = partBehind(context, sensor);
+    const never =
+      part && ((level.op === '<' && value <= part.min) || (level.op === '>' && value >= part.max));
+    if (part && sensor.kind !== 'distance' && never)
+      return [neverGiven(sensor, value, unit, part, at, level.op)];
+    if (part && unit === '%' && value > 0 && value <= 1 && part.max > 1) return [fraction(sensor, value, at)];
     if (part && (value < part.min || value > part.max)) {
       return [
         finding(
@@ -194,6 +208,115 @@ export const wrongLevel: Rule = (program, context) =>
     ];
   });
 
+/** A level that no reading lies beyond. */
+const neverGiven = (
+  sensor: SensorDeclaration,
+  value: number,
+  unit: ReadingUnit,
+  { min, max }: { min: number; max: number },
+  at: Place,
+  op: Level['op'],
+): Finding =>
+  finding(
+    at,
+    'fault',
+    'out of range',
+    `“${sensor.name}” is never ${op === '<' ? 'less' : 'more'} than ${formatQuantity(value, unit)}.`,
+    `It reads from ${formatNumber(min)} to ${formatQuantity(max, unit)}.`,
+    'Choose a value within that range.',
+  );
+
+const fraction = (sensor: SensorDeclaration, value: number, at: Place): Finding =>
+  finding(
+    at,
+    'fault',
+    'out of range',
+    `${formatNumber(value)} is a fraction, and “${sensor.name}” reads up to 100.`,
+    'A percentage is written as 40 %, not as 0.4.',
+    `Write ${formatNumber(100 * value)} %.`,
+  );
+
+/** Rule 7, changes: a fall or rise that is more than lies between the surfaces, or than the sensor has. */
+export const tooLargeChange: Rule = (program, context) =>
+  programParts(program).flatMap((part): Finding[] => {
+    if (part.kind !== 'change' || part.operand.kind !== 'sensor') return [];
+    const sensor = program.sensors[part.operand.index]!;
+    const by = numberOf(part.by, constants(program, context));
+    if (by === null) return [];
+    const value = Math.abs(inSensorUnit(context, sensor, by));
+    const unit = unitOf(context, sensor);
+    const pair = bySocket(context.surfaces, sensor.socket);
+    const spec = partBehind(context, sensor);
+    const most = pair
+      ? pair.high.mean - pair.low.mean
+      : spec && sensor.kind !== 'heading'
+        ? spec.max - spec.min
+        : Infinity;
+    if (value <= most) return [];
+    return [
+      finding(
+        part.at,
+        'fault',
+        pair ? 'same side' : 'out of range',
+        `“${sensor.name}” never ${part.how === 'changes' ? 'changes' : part.how} by ${formatQuantity(value, unit)}.`,
+        pair
+          ? `Between the ${pair.low.name} and the ${pair.high.name} there are only ${formatQuantity(most, unit)}.`
+          : `It reads from ${formatNumber(spec!.min)} to ${formatQuantity(spec!.max, unit)}.`,
+        `Ask for about half of that: ${formatQuantity(Math.round(most / 2), unit)}.`,
+      ),
+    ];
+  });
+
+/** Rule 7, states: a number that a touch sensor never gives, a colour that this part cannot name. */
+export const unknownState: Rule = (program, context) =>
+  programParts(program).flatMap((part): Finding[] => {
+    if (part.kind === 'is' && part.asks.of === 'colour') {
+      const sensor = program.sensors[part.sensor]!;
+      const names = partBehind(context, sensor)?.colours;
+      const { what } = part.asks;
+      if (!names || names.some((name) => name.toLowerCase() === what)) return [];
+      return [
+        finding(
+          part.at,
+          'fault',
+          'out of range',
+          `“${sensor.name}” never says ${what}.`,
+          'This part does not know that colour.',
+          `It tells ${names.join(', ')}.`,
+        ),
+      ];
+    }
+    if (part.kind !== 'compare') return [];
+    const test = readingTest(part, program);
+    if (test?.sensor.kind !== 'touch') return [];
+    const spec = partBehind(context, test.sensor);
+    const value = numberOf(test.other, constants(program, context));
+    if (!spec || value === null) return [];
+    const { min, max } = spec;
+    const holds = (reading: number) =>
+      ({
+        '<': reading < value,
+        '<=': reading <= value,
+        '>': reading > value,
+        '>=': reading >= value,
+        '=': reading === value,
+        '<>': reading !== value,
+      })[test.op];
+    if (holds(min) !== holds(max)) return [];
+    return [
+      finding(
+        part.at,
+        'fault',
+        'out of range',
+        holds(min)
+          ? `This is so whether “${test.sensor.name}” is pressed or not.`
+          : `“${test.sensor.name}” never gives ${formatNumber(value)}.`,
+        `It reads ${formatNumber(min)} when released and ${formatNumber(max)} when pressed.`,
+        `Ask: ${test.sensor.name} is pressed.`,
+      ),
+    ];
+  });
+
 /** Writes `threshold` where a number was typed, when a threshold is decided and stands between the surfaces. */
 function thresholdFix(
   program: Program,
@@ -232,7 +355,7 @@ export const typedNumber: Rule = (program, context) =>
     return [
       finding(
         other.at,
-        'risk',
+        'note',
         'typed number',
         `${formatQuantity(value, unit)} is not the threshold you decided, ${formatQuantity(decided, unit)}.`,
         'The decided one was chosen from your own readings.',
@@ -241,48 +364,3 @@ export const typedNumber: Rule = (program, context) =>
       ),
     ];
   });
-
-/** Rule 10: what “no reading” does to a comparison of a distance. */
-export const noReading: Rule = (program, context) => {
-  const guarded = new Set<number>();
-  for (const part of programParts(program)) {
-    if (part.kind === 'is' && part.asks.of === 'nothing') guarded.add(part.sensor);
-  }
-  return levels(program, context).flatMap((level): Finding[] => {
-    const { sensor, index, op, value, unit, at } = level;
-    const part = partBehind(context, sensor);
-    if (sensor.kind !== 'distance' || !part) return [];
-    const code = part.noReading;
-    if ((op === '<' || op === '<=') && (op === '<' ? value <= part.min : value < part.min)) {
-      return [
-        finding(
-          at,
-          'fault',
-          'too near to see',
-          `“${sensor.name}” is never less than ${formatQuantity(value, unit)}.`,
-          `It sees nothing closer than ${formatQuantity(part.min, unit)}${code === undefined ? '' : ` and then gives ${formatNumber(code)}`}.`,
-          `Use more than ${formatQuantity(part.min, unit)}, or a touch sensor.`,
-        ),
-      ];
-    }
-    if ((op !== '>' && op !== '>=') || code === undefined || code <= value || guarded.has(index)) return [];
-    return [
-      finding(
-        at,
-        'risk',
-        'no reading',
-        `This is also true when “${sensor.name}” sees nothing at all.`,
-        `Without an echo it gives ${formatNumber(code)}, which is more than ${formatQuantity(value, unit)}; too near does that too.`,
-        `Ask for it as well: and ${sensor.name} is not nothing.`,
-        {
-          label: `Add “and ${sensor.name} is not nothing”`,
-          edit: {
-            kind: 'replace',
-            at: { line: at.line, column: at.column + at.length, length: 0 },
-            text: ` and ${sensor.name} is not nothing`,
-          },
-        },
-      ),
-    ];
-  });
-};

@@ -1,4 +1,4 @@
-import { bySocket, fromBaseTo } from '../sensing/index.ts';
+import { bySocket, fromBaseTo, type SensorKind } from '../sensing/index.ts';
 import type { Expr, Program, SensorDeclaration } from '../script/index.ts';
 import type { Finding, Fix, Place } from '../script/index.ts';
 import { unitOf, type KnownRobotFacts } from '../editing/index.ts';
@@ -22,6 +22,8 @@ export interface ReviewContext extends KnownRobotFacts {
   /** Width of the narrowest line on the course, in mm. */
   lineWidthMm: number | null;
   course?: Partial<CourseFacts>;
+  /** The kind of sensor that the lesson is about. */
+  about?: SensorKind;
 }
 
 /** A rule of the review: looks at a program and tells what it finds. */

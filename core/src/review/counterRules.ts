@@ -1,7 +1,10 @@
 import type { Expr, Program, Step } from '../script/index.ts';
 import type { Finding } from '../script/index.ts';
 import { bodiesOf, expressionsOf, parts, sensorsIn, walk, walkProgram } from '../script/index.ts';
-import { finding, wordsAt, type Rule } from './context.ts';
+import { finding, wordsAt, type ReviewContext, type Rule } from './context.ts';
+import { constants, numberOf } from './evaluate.ts';
+import { looked, type Check } from './look.ts';
+import { percentOf, speedMmPerS } from './motionOf.ts';
 
 type Set_ = Extract<Step, { kind: 'set' }>;
 
@@ -28,16 +31,25 @@ const valuesIn = (expr: Expr) =>
 
 const shares = (a: ReadonlySet<number>, b: ReadonlySet<number>) => [...a].some((one) => b.has(one));
 
-/** Steps in order, those inside blocks counted. */
-function flat(steps: readonly Step[]): Step[] {
+/** Steps in order, those inside blocks counted; with a program, those of own steps that are done as well. */
+function flat(steps: readonly Step[], program?: Program, deep = 0): Step[] {
   const found: Step[] = [];
-  walk(steps, (step) => found.push(step));
+  walk(steps, (step) => {
+    found.push(step);
+    if (step.kind === 'do' && program && deep < 5)
+      found.push(...flat(program.tasks[step.task]!.body, program, deep + 1));
+  });
   return found;
 }
 
 /** Whether steps wait, by a sensor of the level, for the level to end. */
-const waitsFor = (steps: readonly Step[], sensors: ReadonlySet<number>, but?: Step): boolean =>
-  flat(steps).some(
+const waitsFor = (
+  program: Program,
+  steps: readonly Step[],
+  sensors: ReadonlySet<number>,
+  but?: Step,
+): boolean =>
+  flat(steps, program).some(
     (step) =>
       step !== but &&
       (step.kind === 'waitUntil' ||
@@ -86,49 +98,161 @@ function rearm(program: Program, set: Set_, test: Expr, late: boolean, fixAfter:
   );
 }
 
-/** Rule 4: a counter raised while a level holds, with nothing that waits for the level to end. */
-export const noRearm: Rule = (program) => {
-  const found: Finding[] = [];
-  walkProgram(program, (step) => {
-    if (step.kind !== 'repeat') return;
-    for (const inner of step.body) {
-      if (inner.kind === 'if') found.push(...inArms(program, inner));
+/** A line that the robot certainly leaves behind: so much more than its width, mm. */
+const BEYOND_MM = 10;
+
+/** Whether some steps take the robot away from what it touches or has in front of it: back, or round. */
+function turnsAway(
+  steps: readonly Step[],
+  program: Program,
+  context: ReviewContext,
+  sensors: ReadonlySet<number>,
+): boolean {
+  const ahead = [...sensors].every((index) =>
+    ['touch', 'distance', 'proximity'].includes(program.sensors[index]!.kind),
+  );
+  if (!ahead) return false;
+  const known = constants(program, context);
+  return flat(steps, program).some(
+    (step) =>
+      step.kind === 'turn' ||
+      ((step.kind === 'drive' || step.kind === 'wheels') &&
+        step.until !== null &&
+        (percentOf(step, known) ?? 0) < 0),
+  );
+}
+
+/** Whether some steps take the robot so far that a line cannot be under it any more. */
+function leavesLine(
+  steps: readonly Step[],
+  program: Program,
+  context: ReviewContext,
+  driving: Step | null,
+): boolean {
+  const { lineWidthMm } = context;
+  if (lineWidthMm === null) return false;
+  const known = constants(program, context);
+  let going = driving;
+  let mm = 0;
+  for (const step of flat(steps, program)) {
+    if (step.kind === 'drive' && step.until) {
+      const amount = numberOf(step.until.amount, known);
+      const speed = Math.abs(speedMmPerS(context, percentOf(step, known) ?? 0));
+      const perDegree = (Math.PI * context.build.wheelDiameterMm) / 360;
+      const by = { length: 1, angle: perDegree, time: speed }[step.until.of];
+      mm = Math.max(mm, Math.abs(amount ?? 0) * by);
+    } else if (step.kind === 'drive') going = step;
+    else if (step.kind === 'stop') going = null;
+    else if (step.kind === 'wait' && going) {
+      const speed = Math.abs(speedMmPerS(context, percentOf(going, known) ?? 0));
+      mm = Math.max(mm, speed * (numberOf(step.time, known) ?? 0));
     }
-    found.push(...inRound(program, step.body));
+  }
+  return mm > lineWidthMm + BEYOND_MM;
+}
+
+/** The last movement that goes on before a step of a list, or before the list itself. */
+const goingBefore = (steps: readonly Step[], at: number, outer: Step | null): Step | null =>
+  steps
+    .slice(0, at)
+    .reduce<Step | null>(
+      (going, step) =>
+        step.kind === 'drive' && !step.until
+          ? step
+          : step.kind === 'stop' || step.kind === 'turn'
+            ? null
+            : going,
+      outer,
+    );
+
+/** Rule 4: a counter raised while a level holds, with nothing that waits for the level to end. */
+export const noRearm: Rule = (program, context) => {
+  const found: Finding[] = [];
+  walkProgram(program, (step, _inside, siblings, index) => {
+    if (step.kind !== 'repeat') return;
+    const outer = goingBefore(siblings, index, null);
+    const round = { repeat: step, outer };
+    step.body.forEach((inner) => {
+      if (inner.kind === 'if') found.push(...inArms(program, context, inner, round));
+    });
+    found.push(...inRound(program, context, step.body, round));
   });
   return found;
 };
 
+interface Round {
+  repeat: Extract<Step, { kind: 'repeat' }>;
+  outer: Step | null;
+}
+
+/** The count that a branch raises: written there, or in an own step that it does. */
+const countIn = (program: Program, body: readonly Step[]): Set_ | undefined =>
+  body.find(counts) ?? body.flatMap((one) => (one.kind === 'do' ? flat([one], program) : [])).find(counts);
+
+/** Whether a value was raised twice or more while a test held without a break: its short breaks are noise. */
+const countedTwice =
+  (set: Set_, test: Expr): Check =>
+  (seen) => {
+    if (Number.isNaN(seen.value(set.index, 0))) return null;
+    const held = seen
+      .stretches((row) => seen.truth(test, row) === true)
+      .reduce<[number, number][]>((all, [from, to]) => {
+        const last = all.at(-1);
+        if (last && from - last[1] < 12) last[1] = to;
+        else all.push([from, to]);
+        return all;
+      }, []);
+    if (held.length === 0) return null;
+    return held.some(([from, to]) => {
+      const [start, end] = [Math.max(0, from - 1), Math.min(seen.rows - 1, to + 4)];
+      return Math.abs(seen.value(set.index, end) - seen.value(set.index, start)) > 1.5;
+    });
+  };
+
 /** `if <level>` … `set n to n + 1`, looked at in every round. */
-function inArms(program: Program, decision: Extract<Step, { kind: 'if' }>): Finding[] {
+function inArms(
+  program: Program,
+  context: ReviewContext,
+  decision: Extract<Step, { kind: 'if' }>,
+  round: Round,
+): Finding[] {
+  const ends = round.repeat.amount ? valuesIn(round.repeat.amount) : new Set<number>();
   return decision.arms.flatMap(({ test, body }): Finding[] => {
     const sensors = test ? levelSensors(test) : new Set<number>();
-    const nested = body.flatMap((inner) => (inner.kind === 'if' ? inArms(program, inner) : []));
-    const set = body.find(counts);
-    if (!test || !set || sensors.size === 0 || waitsFor(body, sensors)) return nested;
-    const flags = new Set(
-      flat(body).flatMap((one) => (one.kind === 'set' && one !== set ? [one.index] : [])),
+    const nested = body.flatMap((inner) =>
+      inner.kind === 'if' ? inArms(program, context, inner, round) : [],
     );
-    if (
-      shares(valuesIn(test), flags) ||
-      flat(body).some((one) => one.kind === 'leave' || one.kind === 'finish')
-    )
+    const set = countIn(program, body);
+    if (!test || !set || sensors.size === 0 || waitsFor(program, body, sensors)) return nested;
+    const all = flat(body, program);
+    const flags = new Set(all.flatMap((one) => (one.kind === 'set' && one !== set ? [one.index] : [])));
+    // A flag that is set here and asked in the test, or that ends the repeat, is a re-arm of its own.
+    if (shares(valuesIn(test), flags) || shares(ends, flags)) return nested;
+    if (all.some((one) => one.kind === 'leave' || one.kind === 'finish' || one.kind === 'give'))
       return nested;
-    return [rearm(program, set, test, takesTime(body), set.at.line), ...nested];
+    const going = goingBefore(round.repeat.body, round.repeat.body.indexOf(decision), round.outer);
+    const late = takesTime(all);
+    const gone =
+      late && (leavesLine(body, program, context, going) || turnsAway(body, program, context, sensors));
+    return [looked(rearm(program, set, test, late, set.at.line), countedTwice(set, test), !gone), ...nested];
   });
 }
 
 /** `wait until <level>` … `set n to n + 1` in a round that comes back to the wait at once. */
-function inRound(program: Program, body: readonly Step[]): Finding[] {
+function inRound(program: Program, context: ReviewContext, body: readonly Step[], round: Round): Finding[] {
   return body.flatMap((step, i): Finding[] => {
     if (step.kind !== 'waitUntil') return [];
     const sensors = levelSensors(step.test);
     if (sensors.size === 0) return [];
-    const set = body.slice(i + 1).find(counts);
-    if (!set || waitsFor(body, sensors, step)) return [];
+    const set = countIn(program, body.slice(i + 1));
+    if (!set || waitsFor(program, body, sensors, step)) return [];
     const others = body.filter((one) => one !== step);
     if (flat(others).some((one) => one.kind === 'leave' || one.kind === 'finish')) return [];
-    return [rearm(program, set, step.test, takesTime(others), set.at.line)];
+    const late = takesTime(flat(others, program));
+    const going = goingBefore(body, i, round.outer);
+    const gone =
+      late && (leavesLine(others, program, context, going) || turnsAway(others, program, context, sensors));
+    return [looked(rearm(program, set, step.test, late, set.at.line), countedTwice(set, step.test), !gone)];
   });
 }
 
@@ -139,7 +263,7 @@ export const neverReset: Rule = (program) => {
     if (step.kind !== 'repeat' || (step.how !== 'until' && step.how !== 'while') || !step.amount) return;
     const outer = [...inside].reverse().find((one) => one.kind === 'repeat');
     if (!outer) return;
-    const around = bodiesOf(outer).flatMap(flat);
+    const around = bodiesOf(outer).flatMap((body) => flat(body));
     for (const index of valuesIn(step.amount)) {
       const { name, task } = program.values[index]!;
       const raised = flat(step.body).some((one) => counts(one) && one.index === index);
@@ -167,7 +291,13 @@ export const neverReset: Rule = (program) => {
     const outer = [...inside].reverse().find((one) => one.kind === 'repeat');
     if (outer)
       for (const part of parts(step.test))
-        found.push(...stillCounting(part, step, bodiesOf(outer).flatMap(flat)));
+        found.push(
+          ...stillCounting(
+            part,
+            step,
+            bodiesOf(outer).flatMap((body) => flat(body)),
+          ),
+        );
   });
   return found;
 };

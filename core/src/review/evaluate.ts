@@ -1,3 +1,4 @@
+import { units } from '../quantity/index.ts';
 import { bySocket, inBase } from '../sensing/index.ts';
 import type { Expr, Program } from '../script/index.ts';
 import { unitOf, type KnownRobotFacts } from '../editing/index.ts';
@@ -14,12 +15,28 @@ export interface Known {
   threshold: (sensor: number) => number | null;
   /** Whether the program has only just begun: wheels and timer stand at 0. */
   fresh: boolean;
+  /** While a run is looked at: what the timer said, null where it was zeroed, and the colour that a sensor named. */
+  seen?: { timerS: () => number | null; colour: (sensor: number) => string | null };
 }
 
-/** Values that no step ever changes: what they are set to at the start stands. */
-const unchanged = memo((program: Program): ReadonlySet<number> => {
-  const found = new Set(program.values.flatMap((value, i) => (value.initial ? [i] : [])));
-  walkProgram(program, (step) => step.kind === 'set' && found.delete(step.index));
+/** What stands in values that no step ever changes: what they begin with, or what an own step is given by every call. */
+const unchanged = memo((program: Program): ReadonlyMap<number, Expr> => {
+  const found = new Map(program.values.flatMap(({ initial }, i) => (initial ? [[i, initial] as const] : [])));
+  const given = new Map<number, Expr | null>();
+  walkProgram(program, (step) => {
+    if (step.kind !== 'do') return;
+    program.tasks[step.task]!.parameters.forEach((index, i) => {
+      const arg = step.args[i]!;
+      const before = given.get(index);
+      const same = before?.kind === 'quantity' && arg.kind === 'quantity' && before.value === arg.value;
+      given.set(index, before === undefined || same ? arg : null);
+    });
+  });
+  given.forEach((arg, index) => arg?.kind === 'quantity' && found.set(index, arg));
+  walkProgram(program, (step) => {
+    if (step.kind === 'set') found.delete(step.index);
+    if (step.kind === 'do' && step.into !== null) found.delete(step.into);
+  });
   return found;
 });
 
@@ -28,7 +45,10 @@ export function constants(program: Program, robot: KnownRobotFacts): Known {
   const still = unchanged(program);
   const known: Known = {
     reading: () => null,
-    value: (index) => (still.has(index) ? numberOf(program.values[index]!.initial!, known) : null),
+    value: (index) => {
+      const stands = still.get(index);
+      return stands ? numberOf(stands, known) : null;
+    },
     threshold: (sensor) => {
       const decided = bySocket(robot.thresholds, program.sensors[sensor]!.socket);
       return decided === undefined ? null : inBase(decided, unitOf(robot, program.sensors[sensor]!));
@@ -50,7 +70,12 @@ export function numberOf(expr: Expr, known: Known): number | null {
     case 'threshold':
       return known.threshold(expr.sensor);
     case 'builtin':
+      if (expr.name === 'timer' && known.seen) return known.seen.timerS();
       return known.fresh && expr.name !== 'battery' ? 0 : null;
+    case 'plain': {
+      const value = numberOf(expr.operand, known);
+      return value === null ? null : value / units[expr.unit].inBase;
+    }
     case 'negative': {
       const value = numberOf(expr.operand, known);
       return value === null ? null : -value;
@@ -80,6 +105,12 @@ export function numberOf(expr: Expr, known: Known): number | null {
 /** Whether a test holds; null when that cannot be told. */
 export function truthOf(expr: Expr, known: Known): boolean | null {
   switch (expr.kind) {
+    case 'truth':
+      return expr.value;
+    case 'value': {
+      const value = known.value(expr.index);
+      return value === null ? null : value > 0;
+    }
     case 'compare': {
       const [a, b] = [numberOf(expr.left, known), numberOf(expr.right, known)];
       if (a === null || b === null) return null;
@@ -98,6 +129,8 @@ export function truthOf(expr: Expr, known: Known): boolean | null {
     }
     case 'is': {
       const value = known.reading(expr.sensor);
+      if (known.seen && expr.asks.of === 'nothing') return known.seen.colour(expr.sensor) === null;
+      if (known.seen && expr.asks.of === 'colour') return known.seen.colour(expr.sensor) === expr.asks.what;
       if (value === null || expr.asks.of !== 'touch' || expr.asks.what === 'bumped') return null;
       return expr.asks.what === 'pressed' ? value > 0 : value === 0;
     }

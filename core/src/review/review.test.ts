@@ -53,7 +53,7 @@ describe('the review', () => {
     ],
     [
       'a decision taken once',
-      ['drive 30 % for 3 cm', 'if floor < threshold', 'stop', 'end'],
+      ['drive 30 %', 'if floor < threshold', 'stop', 'end', 'wait 1 s', 'stop'],
       ['risk: decided once'],
     ],
     ['a decision in a loop', ['repeat', 'if floor < threshold', 'stop', 'end', 'end'], []],
@@ -63,7 +63,7 @@ describe('the review', () => {
     [
       'a number that is not the decided one',
       ['drive 30 %', 'wait until floor < 55', 'stop'],
-      ['risk: typed number'],
+      ['note: typed number'],
     ],
     ['the decided number typed out', ['drive 30 %', 'wait until floor < 49', 'stop'], []],
     [

@@ -88,10 +88,11 @@ export const tooFastToStop: Rule = (program, context) => {
     const test =
       step.kind === 'waitUntil'
         ? step.test
-        : step.kind === 'repeat' && step.how === 'until'
+        : step.kind === 'repeat' && (step.how === 'until' || step.how === 'while')
           ? step.amount
           : null;
     if (!test) return;
+    const ends = step.kind === 'repeat' && step.how === 'while' ? ['>', '>='] : ['<', '<='];
     const next = siblings[index + 1];
     // The stop may be left to the end of the program: rule 1 speaks of that.
     if (next && next.kind !== 'stop') return;
@@ -103,7 +104,7 @@ export const tooFastToStop: Rule = (program, context) => {
     if (!drive || percent === null || percent <= 0) return;
     for (const part of parts(test)) {
       const asked = readingTest(part, program);
-      if (!asked || asked.sensor.kind !== 'distance' || (asked.op !== '<' && asked.op !== '<=')) continue;
+      if (!asked || asked.sensor.kind !== 'distance' || !ends.includes(asked.op)) continue;
       const roomMm = numberOf(asked.other, known);
       const fitting = fittingOn(context.build, asked.sensor.socket);
       const spec = fitting && sensorOf(context.kit, { ...fitting, mode: 'distance' });

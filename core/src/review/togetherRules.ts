@@ -1,5 +1,13 @@
 import { units } from '../quantity/index.ts';
-import { expressionsOf, parts, sensorsIn, walk, walkProgram, type Step } from '../script/index.ts';
+import {
+  expressionsOf,
+  parts,
+  sensorsIn,
+  walk,
+  walkProgram,
+  type Program,
+  type Step,
+} from '../script/index.ts';
 import type { Finding } from '../script/index.ts';
 import { finding, wordsAt, type Rule } from './context.ts';
 import { movesAtAll } from './motionOf.ts';
@@ -33,8 +41,11 @@ export const unitTaken: Rule = (program) => {
 /** A speed or steering that reads a sensor once and then keeps to it for the whole way. */
 export const workedOutOnce: Rule = (program) => {
   const found: Finding[] = [];
-  walkProgram(program, (step) => {
-    if ((step.kind !== 'drive' && step.kind !== 'wheels' && step.kind !== 'steer') || !step.until) return;
+  const repeated = stepsOfTasks(program);
+  walkProgram(program, (step, inside, siblings, index) => {
+    if (step.kind !== 'drive' && step.kind !== 'wheels' && step.kind !== 'steer') return;
+    const again = inside.some(({ kind }) => kind === 'repeat') || repeated.has(step);
+    if (!step.until && (again || !keepsOn(siblings, index))) return;
     const read = expressionsOf({ ...step, until: null, endsWhen: null }).find(
       (expr) => sensorsIn(expr).size > 0,
     );
@@ -45,13 +56,28 @@ export const workedOutOnce: Rule = (program) => {
         'risk',
         'worked out once',
         'This is worked out once, when the step begins, and kept for the whole way.',
-        'A step with “for” reads its sensors at its start only.',
-        'Say until when instead of how far, or put the step without “for” into a repeat.',
+        step.until
+          ? 'A step with “for” reads its sensors at its start only.'
+          : 'It stands outside any repeat.',
+        step.until
+          ? 'Say until when instead of how far, or put the step without “for” into a repeat.'
+          : 'Put it inside a repeat, or say until when: steer … until seen is red.',
       ),
     );
   });
   return found;
 };
+
+/** Steps of own steps: where they are done says whether that is again and again. */
+const stepsOfTasks = ({ tasks }: Program): ReadonlySet<Step> => {
+  const found = new Set<Step>();
+  tasks.forEach(({ body }) => walk(body, (step) => found.add(step)));
+  return found;
+};
+
+/** Whether a movement is left to itself for a while: a wait comes next, or nothing. */
+const keepsOn = (siblings: readonly Step[], index: number): boolean =>
+  ['wait', 'waitUntil'].includes(siblings[index + 1]?.kind ?? 'wait');
 
 /** What runs beside the main program and only stops the wheels: they turn again as soon as it is done. */
 export const stopsForAMoment: Rule = (program) =>

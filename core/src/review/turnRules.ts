@@ -6,7 +6,8 @@ import type { Finding } from '../script/index.ts';
 import { expressionsOf, parts, sensorsIn, walkProgram } from '../script/index.ts';
 import { finding, readingTest, wordsAt, type ReviewContext, type Rule } from './context.ts';
 import { constants, numberOf, type Known } from './evaluate.ts';
-import { speedFix, speedMmPerS } from './motionOf.ts';
+import { looked, type Check } from './look.ts';
+import { goesOn, speedFix, speedMmPerS } from './motionOf.ts';
 import { spinSpeed } from './spelledOut.ts';
 
 /** An overshoot of less than this is within what a floor gives anyway, degrees. */
@@ -76,7 +77,15 @@ export const turns: Rule = (program, context) => {
     if (step.kind === 'waitUntil') {
       const before = siblings[index - 1];
       const test = headingTest(step.test, program, known);
-      if (test && before?.kind === 'spin') found.push(...spinUntil(program, context, known, before, test));
+      const next = siblings[index + 1];
+      // Where another movement follows, this one need not end on its angle.
+      const ends = !next || next.kind === 'stop' || (next.kind !== 'spin' && !goesOn(next));
+      if (test && before?.kind === 'spin')
+        found.push(
+          ...spinUntil(program, context, known, before, test).filter(
+            ({ rule }) => ends || rule !== 'overshoots',
+          ),
+        );
     }
     if (step.kind === 'repeat' && (step.how === 'until' || step.how === 'while')) {
       const test = headingTest(step.amount, program, known);
@@ -133,7 +142,8 @@ function spinUntil(
     reactionOf(context.kit, spec.samplePeriodMs),
     context.build.trackMm,
   );
-  if (over.overshootDeg <= SMALL_DEG) return [];
+  // Whoever asks for 86 has left room for what is over.
+  if (over.overshootDeg <= SMALL_DEG || test.value % 5 !== 0) return [];
   const sign = Math.sign(test.value) || 1;
   const set = over.setDeg === null ? null : sign * Math.round(over.setDeg);
   const slow = Math.floor((Math.min(100, Math.abs(asked)) * SMALL_DEG) / over.overshootDeg);
@@ -151,6 +161,9 @@ function spinUntil(
     ),
   ];
 }
+
+/** The program was still going when its time was up. */
+const neverEnds: Check = (seen) => seen.run.ended.how === 'time limit';
 
 /** A repeat that turns at a speed which is nothing, or too little to turn a wheel, at the very heading that would end it. */
 function slowsToNothing(
@@ -184,30 +197,36 @@ function slowsToNothing(
   if (steering || !below(Math.max(1, deadPercent))) return [];
   if (!below(1))
     return [
-      finding(
-        step.at,
-        'risk',
-        'sticks',
-        `At ${formatNumber(test.value, 0)}° its wheels are told ${formatNumber(Math.abs(values[0]!), 1)} %, and this kit’s do not turn below ${formatNumber(deadPercent)} %.`,
-        'It may stand a little short for ever: a motor needs a least speed to overcome its friction.',
-        `Add a least speed: ${formatNumber(2 * deadPercent)} + what is there now.`,
+      looked(
+        finding(
+          step.at,
+          'risk',
+          'sticks',
+          `At ${formatNumber(test.value, 0)}° its wheels are told ${formatNumber(Math.abs(values[0]!), 1)} %, and this kit’s do not turn below ${formatNumber(deadPercent)} %.`,
+          'It may stand a little short for ever: a motor needs a least speed to overcome its friction.',
+          `Add a least speed: ${formatNumber(2 * deadPercent)} + what is there now.`,
+        ),
+        neverEnds,
       ),
     ];
   const early = test.value - Math.sign(test.value) * 2;
   return [
-    finding(
-      step.at,
-      'risk',
-      'never gets there',
-      `Near ${formatNumber(test.value, 0)}° it has slowed to nothing, so this may never end.`,
-      'Its speed falls with what is left, and the last degrees take for ever.',
-      `Leave the loop a little before, at ${formatNumber(early, 0)}°.`,
-      test.other.kind === 'quantity'
-        ? {
-            label: `Leave at ${early} deg`,
-            edit: { kind: 'replace', at: test.other.at, text: `${early} deg` },
-          }
-        : undefined,
+    looked(
+      finding(
+        step.at,
+        'risk',
+        'never gets there',
+        `Near ${formatNumber(test.value, 0)}° it has slowed to nothing, so this may never end.`,
+        'Its speed falls with what is left, and the last degrees take for ever.',
+        `Leave the loop a little before, at ${formatNumber(early, 0)}°.`,
+        test.other.kind === 'quantity'
+          ? {
+              label: `Leave at ${early} deg`,
+              edit: { kind: 'replace', at: test.other.at, text: `${early} deg` },
+            }
+          : undefined,
+      ),
+      neverEnds,
     ),
   ];
 }

@@ -6,6 +6,7 @@ import {
   fairnessReports,
   mendsThatHelp,
   proveOnce,
+  quickRuns,
   rehearseRun,
   rehearse,
   runSeed,
@@ -20,8 +21,8 @@ import {
   type Rehearsal,
   type SearchStep,
 } from '@vigilum/core/lesson';
-import { parseScript, type Program } from '@vigilum/core/script';
-import { review } from '@vigilum/core/review';
+import { parseScript, type Finding, type Program } from '@vigilum/core/script';
+import { review, type ReviewContext } from '@vigilum/core/review';
 import { asMeasured, cannotSimulate } from '@vigilum/core/sensing';
 import { Told } from '../ui/told.ts';
 
@@ -107,6 +108,11 @@ const simulation = {
   replay(job: Job, seed: number): Rehearsal {
     const { job: mine, program } = prepare(job);
     return sent(rehearseRun(mine.lesson, mine.known, program, seed));
+  },
+  /** What the review says of a script after a few quick runs of it. */
+  look(job: Job, context: ReviewContext): Finding[] {
+    const { job: mine, program } = prepare(job);
+    return review(program, context, quickRuns(mine.lesson, mine.known, program, () => performance.now()));
   },
   /** Some runs of a proof: `count` from number `from` on. */
   proveSome(job: Job, seed: number, from: number, count: number): (JudgedRun & { ok: boolean })[] {

@@ -26,6 +26,7 @@ import { WriterField } from './WriterField.tsx';
 import { useWriter } from './useWriter.ts';
 import { VersionsView } from './VersionsView.tsx';
 import { WordList } from './WordList.tsx';
+import { useLookedFindings } from './useLookedFindings.ts';
 import { useTriedMends } from './useTriedMends.ts';
 
 const PasteProgram = lazy(async () => ({
@@ -85,7 +86,7 @@ function ScriptBench({ session }: { session: ScriptSession }) {
   useEffect(() => () => void session.flush(), [session]);
   const reviewing = useMemo(() => reviewContext(record), [record]);
   const program = useMemo(() => parseScript(text), [text]);
-  const findings = useMemo(() => review(program, reviewing), [program, reviewing]);
+  const findings = useLookedFindings(text, program, reviewing, record.lesson, context.known);
   const faults = findings.filter((f) => f.grade === 'fault').length;
   const tried = useTriedMends(text, findings, record.lesson, context.known);
 
@@ -198,12 +199,12 @@ function ScriptBench({ session }: { session: ScriptSession }) {
           <ScriptEditor
             session={session}
             handle={editor}
-            relint={reviewing}
+            relint={findings}
             hidden={view !== 'text'}
             hooks={{
               onText: setText,
               onSave: () => void save(),
-              findings: (now) => review(parseScript(now), reviewing),
+              findings: (now) => (now === text ? findings : review(parseScript(now), reviewing, 'later')),
               known: () => ({ program, robot: reviewing }),
               onHistory: setDepth,
             }}

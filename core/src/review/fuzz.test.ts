@@ -2,10 +2,12 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { canRun, formatScript, keywords, parseScript, softWords } from '../script/index.ts';
 import { completionsAt, explainAt, outline, stepPieces } from '../editing/index.ts';
-import { review, type ReviewContext } from '../review/index.ts';
+import { simulate } from '../sim/index.ts';
 import { fullBuild, fullKit } from '../test/index.ts';
-import { simulate } from './index.ts';
-import { setup } from './test/setup.ts';
+// The test bench of the simulator: a robot on a mat, calm but for what a test says.
+// eslint-disable-next-line no-restricted-imports
+import { setup } from '../sim/test/setup.ts';
+import { review, type ReviewContext } from './index.ts';
 
 const context: ReviewContext = {
   kit: fullKit,
