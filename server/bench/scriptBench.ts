@@ -9,7 +9,7 @@ import { usualLessons } from '../src/starter/lessons/index.ts';
 const LINES = 300;
 
 /** A script of 300 lines made of the model answers; `seed` makes each line with a number in it its own. */
-function longScript(seed: number): string {
+export function longScript(seed: number): string {
   const heads = [
     'sensor floor is light on K3',
     'sensor front is distance on K2',
@@ -31,7 +31,10 @@ function longScript(seed: number): string {
   while (lines.length + body.length <= LINES) lines.push(...body);
   while (lines.length < LINES) lines.push('beep');
   // Every number is another one in every script and line, so that next to no line has been read before.
-  return lines.map((line, i) => line.replace(/\b\d+\b(?! and|$)/g, (n) => `${n}.${seed}${i}`)).join('\n');
+  // Whole numbers only: “0.5” with another number in it would be a slip, and slips take longer.
+  return lines
+    .map((line, i) => line.replace(/(?<![\w.])\d+(?![\w.])(?! and|$)/g, (n) => `${n}.${seed}${i}`))
+    .join('\n');
 }
 
 /** JavaScript of as many lines, saying much the same. */

@@ -1,5 +1,5 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
-import { bySocket, type ReadingUnit } from '../sensing/index.ts';
+import { bySocket, fromBaseTo, type ReadingUnit } from '../sensing/index.ts';
 import { cutOf, MISREADS_POOR, sensedSd, upperTail } from '../threshold/index.ts';
 import type { Expr, Program, SensorDeclaration } from '../script/index.ts';
 import type { Finding, Fix, Place } from '../script/index.ts';
@@ -85,6 +85,14 @@ function signFix(program: Program, expr: Compare, sign: string): Fix | undefined
   };
 }
 
+/** The robot's part and unit behind each sensor of a program, looked up once. */
+const behind = once((program: Program, context: ReviewContext) =>
+  program.sensors.map((sensor) => ({
+    part: partBehind(context, sensor),
+    unit: unitOf(context, sensor),
+  })),
+);
+
 /** A level that a reading is held against, in the sensor's own unit. */
 export interface Level extends ReadingTest {
   /** The comparison itself. */
@@ -103,13 +111,14 @@ export const levels = once((program: Program, context: ReviewContext): Level[] =
     if (!test || ['touch', 'colour', 'heading', 'spin'].includes(test.sensor.kind)) return [];
     const base = numberOf(test.other, known);
     if (base === null) return [];
-    const value = inSensorUnit(context, test.sensor, base);
+    const { unit } = behind(program, context)[test.index]!;
+    const value = fromBaseTo(base, unit);
     return [
       {
         ...test,
         expr,
         value,
-        unit: unitOf(context, test.sensor),
+        unit,
         typed: !takesThreshold(test.other, program),
       },
     ];
@@ -151,7 +160,7 @@ export const noThreshold: Rule = (program, context) => {
 export const wrongLevel: Rule = (program, context) =>
   levels(program, context).flatMap((level): Finding[] => {
     const { sensor, value, unit, at } = level;
-    const part = partBehind(context, sensor);
+    const { part } = behind(program, context)[level.index]!;
     const never =
       part && ((level.op === '<' && value <= part.min) || (level.op === '>' && value >= part.max));
     if (part && sensor.kind !== 'distance' && never)

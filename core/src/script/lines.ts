@@ -124,6 +124,15 @@ export interface Line {
   error: { from: number; to: number } | null;
   /** The word of a block that this line opens, even when it goes astray further on. */
   opens: Opening | null;
+  /** What was understood of it last: shared by all readings of the same words. */
+  kept: { understood?: Understood };
+}
+
+/** What a line meant when these names were known, at its place. */
+export interface Understood {
+  names: string;
+  number: number;
+  meaning: unknown;
 }
 
 /** An own step, or what is done beside the main program, and the lines between its head and its `end`. */
@@ -161,15 +170,16 @@ function remember(line: Omit<Line, 'number'>): void {
 /** A line of a script by itself. */
 export function lineOf(text: string, number: number): Line {
   if (text.length > LINE_LIMIT) {
-    return { text, number, node: null, error: { from: 0, to: text.length }, opens: null };
+    return { text, number, node: null, error: { from: 0, to: text.length }, opens: null, kept: {} };
   }
   let line = parsed.get(text) ?? before.get(text);
   if (!line) {
     const { tree, error } = parseLine(text);
-    line = { text, node: stepNode(tree), error, opens: opening(text) };
+    line = { text, node: stepNode(tree), error, opens: opening(text), kept: {} };
     remember(line);
   }
-  return { ...line, number };
+  const { node, error, opens, kept } = line;
+  return { text, number, node, error, opens, kept };
 }
 
 /** Takes the lines of own steps, and of what is done beside the main program, out; what is left is the main program. */

@@ -1,4 +1,4 @@
-import type { SyntaxNode } from '@lezer/common';
+import type { NodeType, SyntaxNode } from '@lezer/common';
 import { toBase, units, type QuantityKind } from '../quantity/index.ts';
 import type { Expr } from './ast.ts';
 import { readCall, readOfList } from './calls.ts';
@@ -9,7 +9,7 @@ import { Matching } from './matching.ts';
 import { same, type Span } from './names.ts';
 import { readComparison, readIs, readLogic } from './questions.ts';
 import { nearest } from './shapes.ts';
-import { parts, sensorsIn } from './walk.ts';
+import { hasPart, partThat, sensorOfPart } from './walk.ts';
 
 const punctuation = new Set([
   'Keyword',
@@ -24,6 +24,18 @@ const punctuation = new Set([
   'Percent',
   'Degree',
 ]);
+/** Whether a node is a part of a step's meaning: not a key word, a sign or a space. By type, once for each. */
+const partTypes: (boolean | undefined)[] = [];
+const isPart = ({ id, name }: NodeType): boolean =>
+  (partTypes[id] ??= /^[A-Z]/.test(name) && !punctuation.has(name));
+
+const isChange = ({ kind }: Expr) => kind === 'change';
+const isLost = (part: Expr) => part.kind === 'threshold' && part.sensor < 0;
+const isValue = ({ kind }: Expr) => kind === 'value';
+/** What is worked out while the program runs: a reading, a value, something of a list. */
+const isWorkedOut = (part: Expr) =>
+  part.kind === 'value' || part.kind === 'list' || part.kind === 'listItem' || sensorOfPart(part) !== null;
+
 /** How deep brackets and operators may lie in each other. */
 const DEEP = 60;
 
@@ -126,7 +138,7 @@ export class LineReader extends Matching {
 
   /** An expression that is worked out at once. */
   now(expr: Expr): Expr {
-    const change = parts(expr).find((part) => part.kind === 'change');
+    const change = partThat(expr, isChange);
     if (change) {
       this.failAt(
         change.at,
@@ -143,8 +155,8 @@ export class LineReader extends Matching {
     const expr = this.expr(node);
     const kind = kindOf(expr);
     // A value that is a plain number stays one where a plain number will do.
-    const stays = wanted.includes('number') && parts(expr).some((part) => part.kind === 'value');
-    if (kind === 'number' && isBare(expr) && !stays)
+    const stays = () => wanted.includes('number') && hasPart(expr, isValue);
+    if (kind === 'number' && isBare(expr) && !stays())
       return this.adopted(expr, wanted[0]!, this.bareUnit(wanted[0]!, expr));
     if (!wanted.includes(kind as QuantityKind)) {
       const says = `${role} is ${this.listed(wanted)}, but “${this.words(node)}” is ${opKind(kind)}.`;
@@ -176,11 +188,9 @@ export class LineReader extends Matching {
   }
 
   private inScale(expr: Expr, wanted: readonly QuantityKind[]): Expr | null {
+    if (expr.kind === 'quantity') return null;
     const kind = kindOf(expr);
-    const workedOut = parts(expr).some(
-      ({ kind }) => kind === 'value' || kind === 'list' || kind === 'listItem',
-    );
-    if (sensorsIn(expr).size > 0 || workedOut) {
+    if (hasPart(expr, isWorkedOut)) {
       if (kind === 'length') {
         const unit = lengthUnitOf(expr, this.scope.sensors);
         return { kind: 'plain', operand: expr, unit, of: wanted[0]!, at: expr.at };
@@ -193,7 +203,7 @@ export class LineReader extends Matching {
   inner(node: SyntaxNode): SyntaxNode[] {
     const children: SyntaxNode[] = [];
     for (let child = node.firstChild; child; child = child.nextSibling) {
-      if (/^[A-Z]/.test(child.name) && !punctuation.has(child.name)) children.push(child);
+      if (isPart(child.type)) children.push(child);
     }
     return children;
   }
@@ -279,7 +289,7 @@ export class LineReader extends Matching {
 
   /** An expression in which every `threshold` is some sensor's. */
   settled(expr: Expr): Expr {
-    const lost = parts(expr).find((part) => part.kind === 'threshold' && part.sensor < 0);
+    const lost = partThat(expr, isLost);
     if (lost) {
       this.failAt(
         lost.at,

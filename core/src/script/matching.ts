@@ -3,7 +3,7 @@ import type { Expr, HeldKind } from './ast.ts';
 import { adopt, isBare, kindOf, opKind } from './kinds.ts';
 import { lengthUnitOf } from './lengthUnit.ts';
 import { NameReader, type Span } from './names.ts';
-import { parts, sensorsIn } from './walk.ts';
+import { hasPart, sensorsIn } from './walk.ts';
 
 const baseSigns: Record<QuantityKind, string> = {
   length: 'cm',
@@ -24,9 +24,12 @@ export class Matching extends NameReader {
   /** A bare expression in another kind; values in it that may still take one have it from now on. */
   adopted(expr: Expr, of: QuantityKind, inBase: number, sensor = -1): Expr {
     const taken = adopt(expr, of, inBase, sensor);
-    for (const part of parts(taken)) {
-      if (part.kind === 'value' && part.bends && part.of !== 'number')
-        this.bend(part.index, part.of, inBase, part.at.line);
+    if (this.scope.bending.size > 0) {
+      hasPart(taken, (part) => {
+        if (part.kind === 'value' && part.bends && part.of !== 'number')
+          this.bend(part.index, part.of, inBase, part.at.line);
+        return false;
+      });
     }
     return taken;
   }

@@ -6,7 +6,7 @@ import { lineOf, notUnderstood, partBlocks, type Line, type BlockLines } from '.
 import { LineReader } from './lower.ts';
 import { LineFault, type Scope } from './names.ts';
 import { Calls, giveBack, readTaskHead, refuseCircles } from './ownSteps.ts';
-import { readPlainStep, readRepeat } from './readStep.ts';
+import { isPlainStep, readPlainStep, readRepeat } from './readStep.ts';
 import { Settled } from './settled.ts';
 import { expressionsOf } from './walk.ts';
 
@@ -99,7 +99,36 @@ class ScriptReader {
   }
 
   private understand(line: Line): void {
-    if (line.node) this.step(line.node, this.reader(line));
+    if (line.node) this.step(line.node, this.reader(line), line);
+  }
+
+  /** What names stand for now, as a text: a line that meant something with the same names means the same. */
+  private names = '';
+  private namesOf(): string {
+    if (this.names !== '') return this.names;
+    const { sensors, values, lists, task, bending } = this.scope;
+    this.names = [
+      String(task),
+      ...sensors.map(({ name, kind, unit }) => `s ${name} ${kind} ${unit}`),
+      ...values.map(({ name, of, task }, i) => `v ${name} ${of} ${task} ${bending.has(i)}`),
+      ...lists.map(({ name, of }) => `l ${name} ${of}`),
+    ].join('|');
+    return this.names;
+  }
+
+  /** Works out what a line means, or takes what it meant last time: nothing else than the names may have changed that. */
+  private meaning<T>(line: Line, work: () => T): T {
+    const names = this.namesOf();
+    const { understood } = line.kept;
+    if (understood?.names === names && understood.number === line.number) return understood.meaning as T;
+    const { settled } = this.scope;
+    const before = settled.news;
+    settled.news = false;
+    const meaning = work();
+    // What gave a name its kind must give it again in the next script.
+    if (!settled.news) line.kept.understood = { names, number: line.number, meaning };
+    settled.news ||= before;
+    return meaning;
   }
 
   private closeBlocks(): void {
@@ -145,12 +174,8 @@ class ScriptReader {
     if (this.part === 'main') this.program.lastLine = line;
   }
 
-  private step(node: SyntaxNode, reader: LineReader): void {
-    const plain = readPlainStep(node, reader);
-    if (plain) {
-      expressionsOf(plain).forEach((expr) => reader.settled(expr));
-      return this.push(plain);
-    }
+  private step(node: SyntaxNode, reader: LineReader, line: Line): void {
+    if (isPlainStep(node)) return this.push(this.meaning(line, () => plainStep(node, reader)));
     const at = reader.place(node);
     switch (node.name) {
       case 'SensorStep':
@@ -159,15 +184,21 @@ class ScriptReader {
       case 'LetStep':
         return this.declare(node, reader);
       case 'SetStep':
-        return this.set(node, reader);
+        return this.set(node, reader, line);
       case 'RepeatStep': {
         // A block is opened even when its head is wrong, so that its `end` still belongs to it.
         const block = endless(at);
         this.openBlock(block);
-        const { counter, ...head } = readRepeat(node, reader);
+        const { counter, ...head } = this.meaning(line, () => {
+          const read = readRepeat(node, reader);
+          if (read.amount) reader.settled(read.amount);
+          return read;
+        });
         Object.assign(block, head);
-        if (block.amount) reader.settled(block.amount);
-        if (counter) block.counter = counterOf(this.program, counter, reader);
+        if (counter) {
+          this.names = '';
+          block.counter = counterOf(this.program, counter, reader);
+        }
         return;
       }
       case 'LeaveStep':
@@ -177,12 +208,12 @@ class ScriptReader {
       case 'IfStep': {
         const arm: Arm = { line: at.line, test: null, body: [] };
         this.openBlock({ kind: 'if', arms: [arm], endLine: 0, at });
-        arm.test = reader.settled(reader.look(reader.inner(node)[0]!));
+        arm.test = this.meaning(line, () => reader.settled(reader.look(reader.inner(node)[0]!)));
         return;
       }
       case 'ElseIfStep':
       case 'ElseStep':
-        return this.otherArm(node, reader);
+        return this.otherArm(node, reader, line);
       case 'EndStep':
         return this.end(node, reader);
       case 'TaskStep':
@@ -194,6 +225,7 @@ class ScriptReader {
           'Move it to the end of the script, or close the block above with “end”.',
         );
       case 'DoStep':
+        this.names = '';
         return this.push(this.calls.read(node, reader, null));
     }
   }
@@ -228,15 +260,18 @@ class ScriptReader {
     this.push(step);
   }
 
-  private set(node: SyntaxNode, reader: LineReader): void {
+  private set(node: SyntaxNode, reader: LineReader, line: Line): void {
     const name = node.getChild('Name')!;
     const index = reader.valueIndex(reader.name(name));
     if (index < 0) reader.unknown(name);
     const given = node.getChild('Given');
     if (!given) {
-      const value = reader.settled(reader.now(into(index, reader.inner(node)[1]!, reader)));
+      const value = this.meaning(line, () =>
+        reader.settled(reader.now(into(index, reader.inner(node)[1]!, reader))),
+      );
       return this.push({ kind: 'set', index, value, at: reader.place(node) });
     }
+    this.names = '';
     const call = this.calls.read(given, reader, index);
     this.takeGiven(index, call.task, given, reader);
     this.push({ ...call, at: reader.place(node) });
@@ -265,7 +300,7 @@ class ScriptReader {
   }
   private readonly unknownGives: { task: number; at: Place }[] = [];
 
-  private otherArm(node: SyntaxNode, reader: LineReader): void {
+  private otherArm(node: SyntaxNode, reader: LineReader, line: Line): void {
     const block = this.open.at(-1);
     if (block?.step.kind !== 'if') {
       reader.fail(node, 'else', 'This “else” has no “if” above it.', 'Add the “if”, or remove this line.');
@@ -283,7 +318,8 @@ class ScriptReader {
     arms.push(arm);
     this.into = arm.body;
     this.reached(reader.line);
-    if (node.name === 'ElseIfStep') arm.test = reader.settled(reader.look(reader.inner(node)[0]!));
+    if (node.name === 'ElseIfStep')
+      arm.test = this.meaning(line, () => reader.settled(reader.look(reader.inner(node)[0]!)));
   }
 
   private end(node: SyntaxNode, reader: LineReader): void {
@@ -307,6 +343,7 @@ class ScriptReader {
         word === 'let' ? 'Move it up; inside a block write “set … to …”.' : 'Move it to the top.',
       );
     }
+    this.names = '';
     const sets = declare(this.program, node, reader);
     if (sets) this.push(sets);
   }
@@ -375,14 +412,23 @@ class ScriptReader {
     const { body, end } = this.taskLines[index]!;
     const task = this.program.tasks[index]!;
     this.scope = { ...this.scope, task: index };
+    this.names = '';
     this.part = 'task';
     this.into = task.body;
     this.readBody(body);
     if (end) task.endLine = end.number;
     else this.noEnd(task.at, 'task');
     this.scope = { ...this.scope, task: null };
+    this.names = '';
     this.part = 'main';
   }
+}
+
+/** A step that holds no other steps, with every `threshold` in it some sensor's. */
+function plainStep(node: SyntaxNode, reader: LineReader): Step {
+  const step = readPlainStep(node, reader)!;
+  expressionsOf(step).forEach((expr) => reader.settled(expr));
+  return step;
 }
 
 const endless = (at: Place): Extract<Step, { kind: 'repeat' }> => ({

@@ -72,6 +72,29 @@ function shown(node: SyntaxNode, reader: LineReader): Expr[] {
   return [reader.now(reader.expr(node))];
 }
 
+const plainSteps = new Set([
+  'AddStep',
+  'DriveStep',
+  'WheelsStep',
+  'SteerStep',
+  'TurnStep',
+  'SpinStep',
+  'StopStep',
+  'TurretStep',
+  'ZeroStep',
+  'WaitStep',
+  'FinishStep',
+  'ShowStep',
+  'ClearStep',
+  'LogStep',
+  'SendStep',
+  'BeepStep',
+  'LampStep',
+]);
+
+/** Whether a step holds no others and declares nothing: it means the same wherever the same names are known. */
+export const isPlainStep = ({ name }: SyntaxNode): boolean => plainSteps.has(name);
+
 /** Reads a step that holds no other steps; null when the node is not one. */
 export function readPlainStep(node: SyntaxNode, reader: LineReader): Step | null {
   const at = reader.place(node);

@@ -112,8 +112,7 @@ export function operandsOf(expr: Expr): Expr[] {
   }
 }
 
-/** An expression and all its parts, outermost first. */
-export const parts = memo((expr: Expr): readonly Expr[] => {
+const partsOfTree = memo((expr: Expr): readonly Expr[] => {
   const list: Expr[] = [];
   const visit = (one: Expr) => {
     list.push(one);
@@ -122,6 +121,26 @@ export const parts = memo((expr: Expr): readonly Expr[] => {
   visit(expr);
   return list;
 });
+
+const isLeaf = ({ kind }: Expr) =>
+  kind === 'quantity' ||
+  kind === 'sensor' ||
+  kind === 'value' ||
+  kind === 'threshold' ||
+  kind === 'is' ||
+  kind === 'builtin';
+
+/** An expression and all its parts, outermost first. */
+export const parts = (expr: Expr): readonly Expr[] => (isLeaf(expr) ? [expr] : partsOfTree(expr));
+
+/** Whether an expression, or any part of it, is something; nothing is kept. */
+export function hasPart(expr: Expr, is: (part: Expr) => boolean): boolean {
+  return is(expr) || (!isLeaf(expr) && operandsOf(expr).some((operand) => hasPart(operand, is)));
+}
+
+/** The first part of an expression that is something. */
+export const partThat = (expr: Expr, is: (part: Expr) => boolean): Expr | undefined =>
+  hasPart(expr, is) ? parts(expr).find(is) : undefined;
 
 /** The sensor that a part looks at itself; null for a part that looks at none. */
 export const sensorOfPart = (part: Expr): number | null =>
@@ -134,7 +153,10 @@ export const sensorOfPart = (part: Expr): number | null =>
 const none: ReadonlySet<number> = new Set();
 
 /** The sensors that an expression looks at, by index, each once. */
-export const sensorsIn = memo((expr: Expr): ReadonlySet<number> => {
+export const sensorsIn = (expr: Expr): ReadonlySet<number> =>
+  expr.kind === 'quantity' || expr.kind === 'value' ? none : sensorsOfTree(expr);
+
+const sensorsOfTree = memo((expr: Expr): ReadonlySet<number> => {
   let list: Set<number> | null = null;
   for (const part of parts(expr)) {
     const sensor = sensorOfPart(part);
