@@ -124,11 +124,14 @@ class ScriptReader {
     const { settled } = this.scope;
     const before = settled.news;
     settled.news = false;
-    const meaning = work();
-    // What gave a name its kind must give it again in the next script.
-    if (!settled.news) line.kept.understood = { names, number: line.number, meaning };
-    settled.news ||= before;
-    return meaning;
+    try {
+      const meaning = work();
+      // What gave a name its kind must give it again in the next script.
+      if (!settled.news) line.kept.understood = { names, number: line.number, meaning };
+      return meaning;
+    } finally {
+      settled.news ||= before;
+    }
   }
 
   private closeBlocks(): void {

@@ -267,6 +267,27 @@ describe('yes or no, lists, own steps, beside', () => {
     expect(says('list floor')[0]).toMatch(/declared on line 1 already/);
   });
 
+  it('a fault on one line does not forget what another line has found', () => {
+    const program = read(
+      'list readings',
+      'add 3 % to readings',
+      'wait until average of readings > 3 %',
+      'drive 3 cm',
+    );
+    expect(program.findings.map(({ line }) => line)).toEqual([10]);
+  });
+
+  it('the same words mean the same only while their names do', () => {
+    const kindOf = (first: string) => read(first, 'set x to x + 1', 'wait until x > 5').values[0]!.of;
+    expect([kindOf('let x = 0 cm'), kindOf('let x = 0 %'), kindOf('let x = 0')]).toEqual([
+      'length',
+      'percent',
+      'number',
+    ]);
+    expect(read('let x = 0', 'drive x').findings).toEqual([]);
+    expect(read('let x = no', 'drive x').findings).toHaveLength(1);
+  });
+
   it('an own step has values of its own, is left early and gives a value back', () => {
     const program = read(
       'let far = 0',
