@@ -14,6 +14,13 @@ export type ForeignExpr =
   | { kind: 'call'; name: string; args: ForeignExpr[] }
   | { kind: 'unary'; op: '-' | 'not'; operand: ForeignExpr }
   | { kind: 'binary'; op: string; left: ForeignExpr; right: ForeignExpr }
+  /** A text with values in it. */
+  | { kind: 'joined'; parts: ForeignExpr[] }
+  /** One of two by a test: `a if b else c`, `b ? a : c`. */
+  | { kind: 'choice'; test: ForeignExpr; yes: ForeignExpr; no: ForeignExpr }
+  | { kind: 'emptyList' }
+  /** One thing of a list, counted from 0. */
+  | { kind: 'index'; name: string; at: ForeignExpr }
   | { kind: 'other'; text: string };
 
 export interface ForeignArm {
@@ -30,15 +37,32 @@ export type ForeignStep = { line: number; words: string } & (
   | { kind: 'assign'; name: string; op: '' | '+' | '-' | '*' | '/'; value: ForeignExpr }
   | { kind: 'if'; arms: ForeignArm[] }
   | { kind: 'while'; test: ForeignExpr; body: ForeignStep[] }
-  /** So often; `counter` is the name that counts from 0. */
-  | { kind: 'count'; counter: string; times: ForeignExpr; body: ForeignStep[] }
+  /** Tests after each round. */
+  | { kind: 'doWhile'; test: ForeignExpr; body: ForeignStep[] }
+  /** Counts in `counter` from a number by steps of `by`, as long as it is below `to` (above it, where `by` is negative), or reaches it. */
+  | {
+      kind: 'count';
+      counter: string;
+      from: ForeignExpr;
+      to: ForeignExpr;
+      reaches: boolean;
+      by: number;
+      body: ForeignStep[];
+    }
   | { kind: 'break' }
-  | { kind: 'return' }
-  | { kind: 'function'; name: string; parameters: string[]; body: ForeignStep[] }
+  | { kind: 'return'; value: ForeignExpr | null }
+  | { kind: 'function'; name: string; parameters: ForeignParameter[]; body: ForeignStep[] }
   | { kind: 'remark'; text: string }
   | { kind: 'nothing' }
-  | { kind: 'other' }
+  /** Every line of it as typed. */
+  | { kind: 'other'; text: string }
 );
+
+/** What a function is given, and what it takes when it is given nothing. */
+export interface ForeignParameter {
+  name: string;
+  usual: ForeignExpr | null;
+}
 
 /** Deeper than this nothing is read: a program that nests so far is no team's. */
 export const DEEPEST = 60;
@@ -58,6 +82,8 @@ const operators: Record<string, string> = {
   '-': '-',
   '*': '*',
   '/': '/',
+  '//': '//',
+  '%': '%',
 };
 
 /** Reads a program's text with the lines it stands on. */
@@ -85,6 +111,24 @@ export class ForeignText {
     return low + 1;
   }
 
+  /** A text with values in curly brackets. */
+  private formatted(node: SyntaxNode, depth: number): ForeignExpr {
+    const found: ForeignExpr[] = [];
+    let at = node.from + this.words(node).search(/["']/) + 1;
+    const text = (to: number) => {
+      const value = this.text.slice(at, to);
+      if (value !== '') found.push({ kind: 'text', value });
+    };
+    for (const part of childrenOf(node)) {
+      if (part.name !== 'FormatReplacement') continue;
+      text(part.from);
+      found.push(this.expr(childrenOf(part).find(isExpr) ?? null, depth + 1));
+      at = part.to;
+    }
+    text(node.to - 1);
+    return { kind: 'joined', parts: found };
+  }
+
   /** A statement's first line as typed. */
   firstLine(node: { from: number; to: number }): string {
     return this.words(node).split('\n')[0]!.trim();
@@ -104,6 +148,23 @@ export class ForeignText {
         const found = /^["']([^"'\\\n]*)["']$/.exec(this.words(node));
         return found ? { kind: 'text', value: found[1]! } : other;
       }
+      case 'FormatString':
+        return this.formatted(node, depth);
+      case 'ArrayExpression':
+        return parts.length === 2 ? { kind: 'emptyList' } : other;
+      case 'ConditionalExpression': {
+        const [first, second, third] = parts.filter(isExpr);
+        if (!first || !second || !third) return other;
+        // Python says what comes of it first, C asks first.
+        const python = parts.some(({ name }) => name === 'if');
+        const [test, yes, no] = python ? [second, first, third] : [first, second, third];
+        return {
+          kind: 'choice',
+          test: this.expr(test, depth + 1),
+          yes: this.expr(yes, depth + 1),
+          no: this.expr(no, depth + 1),
+        };
+      }
       case 'Boolean':
       case 'True':
       case 'False':
@@ -113,6 +174,8 @@ export class ForeignText {
         return { kind: 'name', name: this.words(node) };
       case 'MemberExpression':
       case 'FieldExpression': {
+        if (parts[1]?.name === '[' && parts[0]?.name === 'VariableName' && parts[2])
+          return { kind: 'index', name: this.words(parts[0]), at: this.expr(parts[2], depth + 1) };
         const name = this.words(node).replace(/\s+/g, '').replaceAll('->', '.');
         return /^[\p{L}_][\p{L}\p{N}_.]*$/u.test(name) ? { kind: 'name', name } : other;
       }
@@ -171,6 +234,7 @@ const expressions = new Set([
   'CallExpression',
   'UnaryExpression',
   'BinaryExpression',
+  'ArrayExpression',
 ]);
 
 /** Whether a part is an expression, or what should have been one. */

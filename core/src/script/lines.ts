@@ -74,6 +74,12 @@ function noStep(reader: LineReader, first: RegExpExecArray): Finding {
   const text = reader.text.replace(/#.*$/, '');
   const at = reader.place({ from: first.index, to: first.index + first[0].length });
   const word = /^[\p{L}_]+/u.exec(first[0])?.[0] ?? '';
+  // What a pasted program had there and nobody could carry over.
+  const pasted = /^\s*\?\?\?\s*(.+)$/.exec(text)?.[1]?.trim();
+  if (pasted) {
+    const says = `“${shortened(pasted)}” was not carried over.`;
+    return fault(at, 'not carried', says, 'Write in steps what it does, or remove the line.');
+  }
   const told = `“${shortened(first[0])}” is not a step.`;
   const assigned = /^\s*([\p{L}_][\p{L}\p{N}_ ]*?)\s*(?:[-+*/]?=|\+\+|--)/u.exec(text)?.[1];
   const [, led] = assigned ? [] : (/^\s*([\p{L}_][\p{L}\p{N}_ ]*?)\s*(?:[<>≤≥!]|\bis\b)/u.exec(text) ?? []);

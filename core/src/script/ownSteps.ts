@@ -113,6 +113,9 @@ export class Calls {
   }
 }
 
+/** Own steps that have given back only bare numbers so far. */
+const bareGives = new WeakSet<object>();
+
 /** Checks what an own step gives back, and keeps its kind. */
 export function giveBack(
   program: Program,
@@ -125,8 +128,11 @@ export function giveBack(
   if (!step.value) return;
   const of = kindOf(step.value);
   if (of === 'text') reader.fail(node, 'kind', 'No text can be given back.', 'Show it instead.');
-  else if (task.gives === null) {
+  else if (task.gives === null || (task.gives === 'number' && bareGives.has(task))) {
     task.gives = of;
+    // A bare number may yet be of the kind that is given back elsewhere.
+    if (of === 'number' && isBare(step.value)) bareGives.add(task);
+    else bareGives.delete(task);
     settled.takeGives(task.name, of, reader.line);
   } else if (task.gives !== of && !(of === 'number' && isBare(step.value))) {
     reader.fail(

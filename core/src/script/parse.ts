@@ -1,7 +1,8 @@
 import type { SyntaxNode } from '@lezer/common';
-import type { Arm, Program, Step } from './ast.ts';
+import type { Arm, Expr, Program, Step } from './ast.ts';
 import { counterOf, declare, heldWord, into } from './declare.ts';
 import { fault, type Place } from './findings.ts';
+import { isBare, kindOf } from './kinds.ts';
 import { lineOf, notUnderstood, partBlocks, type Line, type BlockLines } from './lines.ts';
 import { LineReader } from './lower.ts';
 import { LineFault, type Scope } from './names.ts';
@@ -257,10 +258,18 @@ class ScriptReader {
       );
     }
     const [valueNode] = reader.inner(node);
-    const value = valueNode ? reader.settled(reader.now(reader.expr(valueNode))) : null;
+    const value = valueNode ? reader.settled(reader.now(this.given(valueNode, reader))) : null;
     const step = { kind: 'give' as const, value, at: reader.place(node) };
     giveBack(this.program, step, valueNode ?? node, reader);
     this.push(step);
+  }
+
+  /** What is given back; a bare number is of the kind that the own step gives elsewhere. */
+  private given(node: SyntaxNode, reader: LineReader): Expr {
+    const expr = reader.expr(node);
+    const of = this.scope.settled.gives(this.program.tasks[this.scope.task!]!.name);
+    if (!of || of === 'truth' || of === 'number' || kindOf(expr) !== 'number' || !isBare(expr)) return expr;
+    return reader.adopted(expr, of, reader.bareUnit(of, expr));
   }
 
   private set(node: SyntaxNode, reader: LineReader, line: Line): void {
