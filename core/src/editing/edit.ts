@@ -123,7 +123,10 @@ export function nudgeStep(text: string, line: number, way: 'up' | 'down'): Edite
   const past = rows[over - 1];
   if (!past) return null;
   // An own step stands outside every block, so it goes past a whole one at once.
-  const whole = row.opens === 'task' ? (extent(rows, over) ?? past) : { from: over, to: over };
+  const whole =
+    row.opens === 'task' || row.opens === 'whenever'
+      ? (extent(rows, over) ?? past)
+      : { from: over, to: over };
   return moveStep(text, line, way === 'up' ? whole.from - 1 : whole.to);
 }
 

@@ -157,7 +157,7 @@ export function stepTemplates(program: Program, robot: KnownRobotFacts): StepTem
   add('Beside it', 'wait until heard "go"');
   add('Repeat', 'leave');
   add('Repeat', 'finish');
-  const values = program.values.filter((value) => value.task === null);
+  const values = program.values.filter(({ role }) => role === 'let');
   const counted = values.find((value) => value.of === 'number')?.name;
   add('Tell', counted ? `show "${counted}: " and ${counted}` : 'show "hello"');
   const logged = program.sensors.find(({ kind }) => kind !== 'touch' && kind !== 'colour')?.name;

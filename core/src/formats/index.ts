@@ -1,5 +1,6 @@
 export * from './lineProtocol.ts';
 export * from './csv.ts';
+export * from './logCsv.ts';
 export * from './teamNames.ts';
 export * from './readingsCsv.ts';
 export * from './courseSvg.ts';

@@ -1,16 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { canRun, parseScript } from '../script/index.ts';
 import { carryOver } from './index.ts';
+import { carried } from './test/carried.ts';
 import { brook, pebble, programs } from './test/programs.ts';
-
-/** What must come out, read and found right by a person. */
-const carried = JSON.parse(readFileSync(join(import.meta.dirname, 'test/carried.json'), 'utf8')) as Record<
-  string,
-  string[]
->;
 
 describe('programs as they are pasted', () => {
   it.each(programs.map((one) => [one.what, one] as const))('%s', (what, { book, text }) => {

@@ -10,6 +10,7 @@ import { useKey } from '../ui/useKey.ts';
 import { simulation } from '../workers/simulation.ts';
 import { CurrentSteps } from './CurrentSteps.tsx';
 import { Judgements } from './Judgements.tsx';
+import { LogTable } from './LogTable.tsx';
 import { MatDrawing } from './MatDrawing.tsx';
 import { outcomeOf, predictedNumber, Prediction } from './Prediction.tsx';
 import { WhatIsChecked } from './WhatIsChecked.tsx';
@@ -227,6 +228,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
               <>
                 <Ending run={rehearsal.run} />
                 <Judgements lesson={lesson} judgements={rehearsal.judgements} />
+                <LogTable log={rehearsal.run.log} />
               </>
             ) : (
               <>

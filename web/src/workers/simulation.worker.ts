@@ -112,7 +112,11 @@ const simulation = {
   /** What the review says of a script after a few quick runs of it. */
   look(job: Job, context: ReviewContext): Finding[] {
     const { job: mine, program } = prepare(job);
-    return review(program, context, quickRuns(mine.lesson, mine.known, program, () => performance.now()));
+    return review(
+      program,
+      context,
+      quickRuns(mine.lesson, mine.known, program, () => performance.now()),
+    );
   },
   /** Some runs of a proof: `count` from number `from` on. */
   proveSome(job: Job, seed: number, from: number, count: number): (JudgedRun & { ok: boolean })[] {

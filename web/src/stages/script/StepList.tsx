@@ -83,7 +83,7 @@ export function StepList({ text, program, robot, findings, edit, selected, selec
     const act = (edited: Edited | null) => (edited ? () => done(edited) : undefined);
     const whole =
       row.role === 'step' || row.role === 'block' || row.role === 'comment' || row.role === 'fault';
-    const plain = whole && row.opens !== 'task';
+    const plain = whole && row.opens !== 'task' && row.opens !== 'whenever';
     return {
       up: whole ? act(nudgeStep(text, line, 'up')) : undefined,
       down: whole ? act(nudgeStep(text, line, 'down')) : undefined,
