@@ -1,5 +1,5 @@
 import { sameSocket, type Fitting, type SensorKind } from '../sensing/index.ts';
-import type { Program } from '../script/index.ts';
+import type { HeldKind, Program } from '../script/index.ts';
 import type { KnownRobotFacts } from './known.ts';
 import { insertSteps, type Edited } from './edit.ts';
 import { meanings } from './meanings.ts';
@@ -182,7 +182,7 @@ export function stepTemplates(program: Program, robot: KnownRobotFacts): StepTem
   add('Lists', `clear ${list}`, declareList);
   for (const task of program.tasks) {
     if (task.name === '') continue;
-    const given = task.parameters.map(() => '10 cm').join(', ');
+    const given = task.parameters.map((index) => examples[program.values[index]!.of]).join(', ');
     const call = `do ${task.name}${given && ` by ${given}`}`;
     add('Own steps', call);
     if (task.gives === 'number' || task.gives === 'truth') {
@@ -216,6 +216,17 @@ export function insertTemplate(text: string, after: number, { code, declare }: S
   }
   return withDeclaration(insertSteps(text, after, code), declare);
 }
+
+/** What an own step may be given, by kind. */
+const examples: Record<HeldKind, string> = {
+  length: '10 cm',
+  angle: '90 deg',
+  time: '1 s',
+  percent: '20 %',
+  frequency: '500 Hz',
+  number: '3',
+  truth: 'yes',
+};
 
 function withDeclaration(placed: Edited, declare: string | null): Edited {
   if (!declare) return placed;
