@@ -195,8 +195,16 @@ export function stepTemplates(program: Program, robot: KnownRobotFacts): StepTem
   const name =
     ['back off', 'turn round', 'look around'].find((one) => !names.has(one)) ?? `step ${names.size + 1}`;
   add('Own steps', `task ${name}\nend`);
-  return found;
+  // A drive with all that may end it comes first: it is the first thing that everybody writes.
+  const rank = ({ group, code }: StepTemplate) =>
+    group === 'Move' ? moves.indexOf(/^\w+/.exec(code)![0]) : moves.length;
+  return found
+    .map((template, i) => ({ template, i }))
+    .sort((a, b) => rank(a.template) - rank(b.template) || a.i - b.i)
+    .map(({ template }) => template);
 }
+
+const moves = ['drive', 'stop', 'turn', 'wheels', 'steer', 'spin', 'raw', 'turret'];
 
 /**
  * Puts a template into a script after a line: its declaration among the others at the top, an own step at the end.

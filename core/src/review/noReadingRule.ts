@@ -1,4 +1,5 @@
 import { formatNumber, formatQuantity } from '../quantity/index.ts';
+import { inBase } from '../sensing/index.ts';
 import { partBehind } from '../editing/index.ts';
 import {
   memo,
@@ -13,11 +14,14 @@ import {
 } from '../script/index.ts';
 import { levels, type Level } from './comparisonRules.ts';
 import { finding, type Rule } from './context.ts';
+import { constants, truthOf } from './evaluate.ts';
 import { looked } from './look.ts';
 import { goesOn } from './motionOf.ts';
 
 /** Where a comparison is asked, and what is done when it holds. */
-type Asked =
+/** With the whole test that it is a part of. */
+type Asked = { test: Expr } & Role;
+type Role =
   | { role: 'wait'; since: readonly Expr[] }
   | { role: 'until' | 'while' }
   | { role: 'if'; body: readonly Step[] };
@@ -25,8 +29,8 @@ type Asked =
 /** Where each part of each test of a program stands. */
 const rolesOf = memo((program: Program): ReadonlyMap<Expr, Asked> => {
   const found = new Map<Expr, Asked>();
-  const add = (test: Expr | null, asked: Asked) =>
-    test && parts(test).forEach((part) => found.set(part, asked));
+  const add = (test: Expr | null, role: Role) =>
+    test && parts(test).forEach((part) => found.set(part, { ...role, test }));
   walkProgram(program, (step, inside, siblings, index) => {
     if (step.kind === 'waitUntil')
       add(step.test, { role: 'wait', since: heldSince(inside, siblings, index) });
@@ -104,7 +108,14 @@ export const noReading: Rule = (program, context) => {
       ];
     }
     if ((op !== '>' && op !== '>=') || code === undefined || code <= value || guarded.has(index)) return [];
-    if (!harms(rolesOf(program).get(level.expr), index)) return [];
+    const asked = rolesOf(program).get(level.expr);
+    if (!harms(asked, index)) return [];
+    // What is asked beside it may shut out that number: “front > 5 cm and < 20 cm”.
+    const heard = {
+      ...constants(program, context),
+      reading: (i: number) => (i === index ? inBase(code, unit) : null),
+    };
+    if (asked && truthOf(asked.test, heard) === false) return [];
     const said = finding(
       at,
       'risk',

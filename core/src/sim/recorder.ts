@@ -1,3 +1,4 @@
+import type { HeldKind } from '../script/index.ts';
 import type { RunSetup } from './setup.ts';
 import type { Signal, Trace } from './trace.ts';
 
@@ -5,6 +6,17 @@ import type { Signal, Trace } from './trace.ts';
 export const TRACE_MS = 10;
 /** Most values of a program whose course over time is kept. */
 const VALUES = 12;
+
+/** What a value of a kind is kept in; yes and no are 1 and 0. */
+const valueUnits: Record<HeldKind, string> = {
+  length: 'mm',
+  angle: 'deg',
+  time: 's',
+  percent: '%',
+  frequency: 'Hz',
+  number: '',
+  truth: 'yes or no',
+};
 
 /** Name of the signal that a program's value is kept under. */
 export const valueSignal = (name: string): string => `value ${name}`;
@@ -46,7 +58,7 @@ export class Recorder {
       { name: 'line', unit: '' },
       ...robot.sensors.map(({ socket, unit }) => ({ name: socket, unit })),
       { name: 'touching', unit: '' },
-      ...program.values.map(({ name }) => ({ name: valueSignal(name), unit: '' })),
+      ...program.values.map(({ name, of }) => ({ name: valueSignal(name), unit: valueUnits[of] })),
       ...(extra.turret ? [{ name: 'turret', unit: 'deg' }] : []),
       ...(extra.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
       ...extra.lightBoxes.flatMap((id) =>

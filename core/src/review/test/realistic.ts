@@ -296,6 +296,8 @@ export const realistic: Labelled[] = [
     'turns where nothing is near',
     'repeat|drive 20 %|if front > 60 cm|turn right 90 deg|end|end',
   ],
+  [null, 'between two ways', 'repeat|drive 20 %|if front > 5 cm and front < 20 cm|turn right 90 deg|end|end'],
+  [null, 'between two ways, said short', 'drive 20 %|wait until front > 5 cm and < 20 cm|stop'],
   ['too near to see', 'nearer than it sees', 'drive 20 %|wait until front < 2 cm|stop'],
   [null, 'drives while nothing is near', 'drive 30 %|repeat while front > 15 cm|wait 0.05 s|end|stop'],
   [null, 'the way is free: drives on', 'repeat|if front > 25 cm|drive 30 %|else|turn right 90 deg|end|end'],

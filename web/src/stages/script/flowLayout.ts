@@ -25,7 +25,7 @@ export interface PlacedFlow {
 }
 
 /** Width of a letter of the mono face at 15 px, and what a box needs around its words. */
-const LETTER = 9.1;
+const LETTER = 10;
 const HEIGHT = 40;
 /** Room at the right of a box for the loop of a wait. */
 export const LOOP = 62;
