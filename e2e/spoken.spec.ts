@@ -102,3 +102,20 @@ test('the review looks before it speaks, and says how often it was so', async ({
   await expect(page.getByText('This is asked once and never again.').first()).toBeVisible();
   await expect(page.getByText(/It was so in \d+ of \d+ quick runs\./).first()).toBeVisible();
 });
+
+test('two robots: one waits for the other’s word', async ({ page }) => {
+  await give(page, 'Dunlin', 'wait until heard "go"\ndrive 30 % for 10 cm\nsend "there"\n');
+  await open(page, 'Dunlin', 'try');
+  const run = page.getByRole('button', { name: /^Run from/ });
+  await run.tap();
+  await expect(page.getByText(/The program was still going/)).toBeVisible();
+  await page.getByLabel('second robot').selectOption('runs a script of its own');
+  const script = page.getByLabel('Script of the second robot');
+  await script.fill('wait 1 s\nsend go');
+  await run.tap();
+  await expect(page.getByText(/The other robot’s script cannot run: line 2/)).toBeVisible();
+  await script.fill('wait 1 s\nsend "go"');
+  await run.tap();
+  await expect(page.getByText(/The program was still going/)).toHaveCount(0);
+  await expect(page.getByText('second robot', { exact: true }).first()).toBeVisible();
+});

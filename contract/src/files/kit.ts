@@ -10,6 +10,10 @@ const mode = Joi.object({
   step: within(0.0001, 10_000).required(),
   samplePeriodMs: within(1, 10_000).required(),
   noReading: within(-100_000, 100_000),
+  raw: Joi.object({
+    atMin: within(-1_000_000, 1_000_000).required(),
+    atMax: within(-1_000_000, 1_000_000).required(),
+  }),
   colours: Joi.array().items(words(30)).max(32),
 });
 

@@ -18,6 +18,7 @@ import {
   drawCircumstances,
   simulate,
   type Circumstances,
+  type OtherRobot,
   type Run,
   type RunSetup,
 } from '../sim/index.ts';
@@ -71,8 +72,10 @@ export function runSetup(
   known: KnownRobot,
   program: Program,
   circumstances: Circumstances,
+  other?: OtherRobot,
 ): RunSetup {
   return {
+    ...(other ? { other } : {}),
     program,
     course: lesson.course,
     robot: simRobot({ ...known, build: setAsDeclared(known.build, known.kit, program) }, lesson),
@@ -114,8 +117,9 @@ export function rehearse(
   known: KnownRobot,
   program: Program,
   circumstances: Circumstances,
+  other?: OtherRobot,
 ): Rehearsal {
-  const run = simulate(runSetup(lesson, known, program, circumstances));
+  const run = simulate(runSetup(lesson, known, program, circumstances, other));
   // What is measured on the floor is told on every page, asked for or not.
   const told = measuresOf(lesson).map((measure) => measureSignal(lesson, measure));
   return { run, circumstances, ...judgeRun(lesson, known.build, run, circumstances.laterS, told) };

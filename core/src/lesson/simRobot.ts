@@ -123,7 +123,7 @@ export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
     const sense = spec && senseOf(known, lesson, fitting);
     if (!spec || !sense) return [];
     const { socket, aheadMm, rightMm, heightMm, turret } = fitting;
-    const { unit, samplePeriodMs, min, max, step } = spec;
+    const { unit, samplePeriodMs, min, max, step, raw } = spec;
     return [
       {
         ...sense,
@@ -138,6 +138,7 @@ export function simRobot(known: KnownRobot, lesson: Lesson): SimRobot {
         min,
         max,
         step,
+        ...(raw ? { raw } : {}),
       },
     ];
   });

@@ -9,6 +9,7 @@ import {
 import type { Program, SensorDeclaration } from '../script/index.ts';
 import type { Finding, Fix } from '../script/index.ts';
 import { programParts, sensorOfPart, sensorsIn, walkProgram } from '../script/index.ts';
+import { partBehind } from '../editing/index.ts';
 import { finding, wordsAt, type ReviewContext, type Rule } from './context.ts';
 
 /** Rule 6: what the script believes against what is plugged in. */
@@ -181,17 +182,17 @@ function motorWiring(program: Program, { kit }: ReviewContext): Finding[] {
   return found;
 }
 
-/** No kit that Vigilum knows of tells raw readings yet: saying so is better than a number that never comes. */
-function rawReadings(program: Program, { kit }: ReviewContext): Finding[] {
+/** Where a part tells no raw readings, saying so is better than a number that never comes. */
+function rawReadings(program: Program, context: ReviewContext): Finding[] {
   return programParts(program)
-    .filter((part) => part.kind === 'raw')
+    .filter((part) => part.kind === 'raw' && !partBehind(context, program.sensors[part.sensor]!)?.raw)
     .map((part): Finding => {
       const name = wordsAt(program, part.at).replace(/^raw\s+/i, '');
       return finding(
         part.at,
         'fault',
         'raw reading',
-        `${kit.name} tells no raw readings.`,
+        `“${name}” of ${context.kit.name} tells no raw readings.`,
         'It would read nothing here.',
         `Use the reading itself: ${name}.`,
         { label: `Write “${name}” instead`, edit: { kind: 'replace', at: part.at, text: name } },

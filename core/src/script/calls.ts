@@ -2,7 +2,7 @@ import type { SyntaxNode } from '@lezer/common';
 import type { Expr, FunctionName, ListQuestion } from './ast.ts';
 import type { Place } from './findings.ts';
 import { isBare, kindOf, opKind } from './kinds.ts';
-import type { LineReader } from './lower.ts';
+import type { ExprReader } from './exprReader.ts';
 import { nearest } from './shapes.ts';
 
 const functions: Record<FunctionName, [number, number]> = {
@@ -20,7 +20,7 @@ const examples: Partial<Record<FunctionName, string>> = {
 };
 
 /** Reads `min(a, b)` and its like. */
-export function readCall(reader: LineReader, node: SyntaxNode, at: Place): Expr {
+export function readCall(reader: ExprReader, node: SyntaxNode, at: Place): Expr {
   const callee = node.getChild('Callee')!;
   const word = reader.words(callee).toLowerCase();
   const args = reader.inner(node).slice(1);
@@ -63,7 +63,7 @@ export function readCall(reader: LineReader, node: SyntaxNode, at: Place): Expr 
 }
 
 /** state(left, right, colour or threshold): each sensor is on the line when it reads below, or names the colour. */
-function readState(reader: LineReader, node: SyntaxNode, args: SyntaxNode[], at: Place): Expr {
+function readState(reader: ExprReader, node: SyntaxNode, args: SyntaxNode[], at: Place): Expr {
   const [leftNode, rightNode, whatNode] = args;
   if (!leftNode || !rightNode || !whatNode || args.length > 3) {
     return reader.fail(
@@ -97,7 +97,7 @@ const listWords: Record<string, ListQuestion> = {
 };
 
 /** Reads `average of readings` and its like. */
-export function readOfList(reader: LineReader, node: SyntaxNode, at: Place): Expr {
+export function readOfList(reader: ExprReader, node: SyntaxNode, at: Place): Expr {
   const whole = node.getChild('Whole')!;
   const word = reader.words(whole).toLowerCase();
   const asks = listWords[word];

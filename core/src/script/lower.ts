@@ -5,7 +5,7 @@ import { readCall, readOfList } from './calls.ts';
 import type { Place } from './findings.ts';
 import { colourWords, isBare, kindOf, opKind, sensorItems } from './kinds.ts';
 import { lengthUnitOf } from './lengthUnit.ts';
-import { Matching } from './matching.ts';
+import { ExprReader } from './exprReader.ts';
 import { same, type Span } from './names.ts';
 import { readComparison, readIs, readLogic } from './questions.ts';
 import { nearest } from './shapes.ts';
@@ -40,7 +40,7 @@ const isWorkedOut = (part: Expr) =>
 const DEEP = 60;
 
 /** Turns the expressions of one line into checked ones: names known, kinds of quantity matching. */
-export class LineReader extends Matching {
+export class LineReader extends ExprReader {
   private depth = 0;
 
   /** Reads an expression. */

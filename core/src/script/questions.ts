@@ -2,7 +2,7 @@ import type { SyntaxNode } from '@lezer/common';
 import type { CompareOp, Expr, StateQuestion } from './ast.ts';
 import type { Place } from './findings.ts';
 import { colourWords, kindOf } from './kinds.ts';
-import type { LineReader } from './lower.ts';
+import type { ExprReader } from './exprReader.ts';
 import { truthOfWord } from './names.ts';
 
 const signs: Record<string, CompareOp> = { '≤': '<=', '≥': '>=', '!=': '<>', '≠': '<>', '==': '=' };
@@ -37,26 +37,26 @@ export function signOf(words: string): CompareOp {
 const signNode = (node: SyntaxNode): SyntaxNode =>
   node.getChild('Compare') ?? node.getChild('Equals') ?? node.getChild('Than')!;
 
-const isNegated = (node: SyntaxNode, reader: LineReader) =>
+const isNegated = (node: SyntaxNode, reader: ExprReader) =>
   node.getChildren('Keyword').some((one) => reader.words(one).toLowerCase() === 'not');
 
 /** The state words that may stand for a whole question: “seen = green”, “is red or green”. */
 const stateWords = new Set(['pressed', 'released', 'bumped', 'nothing', 'yes', 'no', ...colourWords]);
 
 /** A name that is no name here but what a sensor may be. */
-const isState = (node: SyntaxNode, reader: LineReader): boolean =>
+const isState = (node: SyntaxNode, reader: ExprReader): boolean =>
   node.name === 'NameRef' &&
   stateWords.has(reader.words(node).toLowerCase()) &&
   !reader.isKnown(reader.name(node));
 
 /** Reads `a < b`, and `seen = green`. */
-export function readComparison(reader: LineReader, node: SyntaxNode, at: Place): Expr {
+export function readComparison(reader: ExprReader, node: SyntaxNode, at: Place): Expr {
   const [left, right] = reader.inner(node);
   return between(reader, left!, signNode(node), right!, node, at);
 }
 
 function between(
-  reader: LineReader,
+  reader: ExprReader,
   left: SyntaxNode,
   sign: SyntaxNode,
   right: SyntaxNode,
@@ -72,13 +72,13 @@ function between(
 }
 
 /** Reads `nose is pressed`, `seen is not green`, `front is nothing`, `found is yes`. */
-export function readIs(reader: LineReader, node: SyntaxNode, at: Place): Expr {
+export function readIs(reader: ExprReader, node: SyntaxNode, at: Place): Expr {
   const [subject] = reader.inner(node);
   return asked(reader, subject!, node.getChild('StateWord')!, isNegated(node, reader), at);
 }
 
 function asked(
-  reader: LineReader,
+  reader: ExprReader,
   subject: SyntaxNode,
   state: SyntaxNode,
   negated: boolean,
@@ -88,7 +88,7 @@ function asked(
   return negated ? { kind: 'not', operand: question, at } : question;
 }
 
-function ask(reader: LineReader, subject: SyntaxNode, state: SyntaxNode, at: Place): Expr {
+function ask(reader: ExprReader, subject: SyntaxNode, state: SyntaxNode, at: Place): Expr {
   if (subject.name !== 'NameRef') {
     return reader.fail(subject, 'sensor wanted', '“is” asks a sensor.', 'Compare numbers with <, > or =.');
   }
@@ -101,7 +101,7 @@ function ask(reader: LineReader, subject: SyntaxNode, state: SyntaxNode, at: Pla
 }
 
 /** A value that holds yes or no is asked like a sensor; one that holds a number is compared. */
-function askValue(reader: LineReader, subject: SyntaxNode, state: SyntaxNode, word: string): Expr {
+function askValue(reader: ExprReader, subject: SyntaxNode, state: SyntaxNode, word: string): Expr {
   const held = reader.expr(subject);
   const truth = truthOfWord(word);
   if (kindOf(held) === 'truth' && truth !== null)
@@ -122,7 +122,7 @@ function askValue(reader: LineReader, subject: SyntaxNode, state: SyntaxNode, wo
   );
 }
 
-function stateOf(reader: LineReader, index: number, node: SyntaxNode): StateQuestion {
+function stateOf(reader: ExprReader, index: number, node: SyntaxNode): StateQuestion {
   const { kind, name } = reader.scope.sensors[index]!;
   const word = reader.words(node).toLowerCase();
   if (kind === 'touch') {
@@ -145,7 +145,7 @@ function stateOf(reader: LineReader, index: number, node: SyntaxNode): StateQues
 }
 
 /** What the last question in a test was about; null where that cannot be told. */
-function subjectOf(node: SyntaxNode, reader: LineReader): { node: SyntaxNode; negated: boolean } | null {
+function subjectOf(node: SyntaxNode, reader: ExprReader): { node: SyntaxNode; negated: boolean } | null {
   const [first, second] = reader.inner(node);
   switch (node.name) {
     case 'And':
@@ -165,7 +165,7 @@ function subjectOf(node: SyntaxNode, reader: LineReader): { node: SyntaxNode; ne
 }
 
 /** Reads `a and b`, `a or b`, where the second may leave out what it is about: “front > 5 and < 20”, “seen is red or green”. */
-export function readLogic(reader: LineReader, node: SyntaxNode, at: Place): Expr {
+export function readLogic(reader: ExprReader, node: SyntaxNode, at: Place): Expr {
   const [leftNode, rightNode] = reader.inner(node);
   const op = node.name === 'And' ? 'and' : 'or';
   const left = reader.truth(leftNode!);

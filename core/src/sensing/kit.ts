@@ -39,6 +39,8 @@ export interface SensorMode {
   samplePeriodMs: number;
   /** The number it gives when it has no reading, such as 255. Never a measurement. */
   noReading?: number;
+  /** What the part counts before it tells its unit, at the lowest and at the highest reading; absent where it tells none. */
+  raw?: { atMin: number; atMax: number };
   /** For `colour`: what the code numbers stand for, from 0. */
   colours?: string[];
 }

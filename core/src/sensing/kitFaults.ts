@@ -73,6 +73,8 @@ export function kitFaults(kit: Kit): DataFault[] {
       else if (m.step > m.max - m.min) say(at, `${sensor.name}, ${m.kind}: the step is wider than the range`);
       if (m.noReading !== undefined && m.noReading >= m.min && m.noReading <= m.max)
         say(at, `${sensor.name}, ${m.kind}: the no-reading code ${m.noReading} is also a reading`);
+      if (m.raw && m.raw.atMin === m.raw.atMax)
+        say(at, `${sensor.name}, ${m.kind}: its raw readings must differ at the two ends`);
       if (m.kind === 'colour' && (m.colours?.length ?? 0) < 2)
         say(at, `${sensor.name}: colour needs the names of at least two colours`);
     });

@@ -1,12 +1,15 @@
 import { formatNumber, radians, sin, cos } from '../quantity/index.ts';
 import { fromBaseTo, inBase } from '../sensing/index.ts';
 import { Body } from './body.ts';
-import { compile, type Compiled } from './compile.ts';
+import { compile } from './compile.ts';
+import type { Compiled } from './compiled.ts';
 import { RunFault } from './expressions.ts';
 import type { Machine, Manner } from './machine.ts';
 import { Noise } from './random.ts';
 import { samplerOf, type Carrier, type Sampler } from './senses.ts';
-import type { RunSetup, SimSensor } from './setup.ts';
+import type { Course } from '../course/index.ts';
+import type { Pose } from '../motion/index.ts';
+import type { OtherRobot, RunSetup, SimRobot, SimSensor } from './setup.ts';
 import { Recorder, TRACE_MS } from './recorder.ts';
 import { Threads } from './threads.ts';
 import { LOG_LIMIT, type Ended, type LogRow, type Run, type RunEvent } from './trace.ts';
@@ -73,6 +76,9 @@ export class Kernel implements Machine, Carrier {
   }
 
   private readonly setup: RunSetup;
+  private readonly course: Course;
+  /** The second robot; null where there is none. */
+  private readonly other: Kernel | null = null;
   private readonly noise: Noise;
   private readonly code: Compiled;
   private readonly sensors: SimSensor[];
@@ -99,9 +105,11 @@ export class Kernel implements Machine, Carrier {
   private readonly recorder: Recorder;
 
   /** `code` stands in for the setup's compiled program: for benchmarks against hand-written behaviour. */
-  constructor(setup: RunSetup, code?: Compiled) {
-    const { robot, circumstances, course } = setup;
+  constructor(setup: RunSetup, code?: Compiled, meets: Pose | undefined = setup.other?.start) {
+    const { robot, circumstances } = setup;
+    const course = meets ? meeting(setup.course, meets, robot) : setup.course;
     this.setup = setup;
+    this.course = course;
     this.noise = new Noise(circumstances.seed);
     this.sensors = robot.sensors;
     this.world = new World(course, circumstances.laterS);
@@ -152,7 +160,8 @@ export class Kernel implements Machine, Carrier {
     this.items = this.sensors.map(() => new Float64Array(3).fill(NaN));
     this.samplers = this.sensors.map((sensor, i) =>
       samplerOf(sensor, {
-        course,
+        // The mat is the same for both: what is worked out of it once serves all runs.
+        course: setup.course,
         world: this.world,
         outline: this.body.outline,
         circumstances,
@@ -162,6 +171,7 @@ export class Kernel implements Machine, Carrier {
         items: this.items[i]!,
       }),
     );
+    if (setup.other) this.other = this.pairedWith(setup.other);
     // The sensors were looking before the program began: their phases are anywhere in their periods.
     const phases = new Noise(circumstances.seed ^ 0x9120);
     this.nextSample = this.sensors.map(({ kind, samplePeriodMs }, i) => {
@@ -170,6 +180,20 @@ export class Kernel implements Machine, Carrier {
       return 1 + Math.floor(dice.uniform() * samplePeriodMs);
     });
   }
+
+  /** The second robot: of the same make, on the same course, with dice of its own; each hears what the other sends. */
+  private pairedWith({ program, start }: OtherRobot): Kernel {
+    const { other: _, ...setup } = this.setup;
+    const { circumstances } = setup;
+    const dice = { ...circumstances, start, seed: circumstances.seed ^ 0x2b0b };
+    const other = new Kernel({ ...setup, program, circumstances: dice }, undefined, circumstances.start);
+    other.paired = true;
+    other.onSend = (text) => this.receive(text);
+    this.onSend = (text) => other.receive(text);
+    return other;
+  }
+  /** Whether it is the second of two: the first says where each of them is. */
+  private paired = false;
 
   /** Wheel angles since the start in whole degrees: what an encoder reports. */
   leftDeg(): number {
@@ -265,9 +289,13 @@ export class Kernel implements Machine, Carrier {
   item(sensor: number, position: number): number {
     return this.items[sensor]?.[Math.round(position) - 1] ?? NaN;
   }
-  /** No kit here tells its readings before they are turned into a unit. */
-  raw(): number {
-    return NaN;
+  /** Whole counts, in proportion to the reading; NaN where the part tells none, or has no reading. */
+  raw(sensor: number): number {
+    const spec = this.sensors[sensor];
+    if (!spec?.raw) return NaN;
+    const { min, max, raw } = spec;
+    const told = this.readings[sensor]! * this.units[sensor]!;
+    return Math.round(raw.atMin + ((told - min) / (max - min)) * (raw.atMax - raw.atMin));
   }
 
   private readonly turret: Turret;
@@ -417,79 +445,133 @@ export class Kernel implements Machine, Carrier {
 
   /** Runs to the end and hands over the trace. */
   run(): Run {
-    const { body } = this;
-    const { robot, timeLimitMs, course } = this.setup;
-    const limit = Math.max(1, Math.floor(timeLimitMs));
-    const stepTime = Math.max(LEAST_STEP_MS, robot.stepTimeMs);
-    let nextStep = 0;
-    let nextTrace = 0;
-    let nextWorld = this.world.build(0);
-    const drop = course.rim === 'drop';
-    let restMs = -1;
-    const lastPress = this.world.lastPressMs;
-    let ended: Ended | null = null;
-    try {
+    this.begin();
+    this.advance(Infinity);
+    return this.handOver(this.ended!);
+  }
+
+  private ended: Ended | null = null;
+  private nextStep = 0;
+  private nextTrace = 0;
+  private nextWorld = 0;
+  private restMs = -1;
+
+  /** Sets the values that the program begins with. */
+  private begin(): void {
+    this.nextWorld = this.world.build(0);
+    this.caught(() => {
       this.code.begin(this);
       this.threads.begin(this);
-      if (this.code.mainEntry < 0 && !this.threads.several) this.programOverMs = 0;
-      while (!ended) {
-        const now = body.timeMs;
-        while (this.pending.length > 0 && this.pending[0]!.atMs <= now) {
-          const { left, right, manner } = this.pending.shift()!;
-          body.tell(left, right, manner);
-        }
-        for (let i = 0; i < this.periods.length; i++) {
-          if (this.nextSample[i]! <= now) {
-            this.sample(i);
-            this.nextSample[i]! += this.periods[i]!;
-          }
-        }
-        if (nextWorld <= now) {
-          nextWorld = this.world.build(now);
-          body.worldChanged();
-        }
-        // A kit whose steps take less than a millisecond does several in one.
-        while (nextStep <= now) {
-          if (this.programOverMs < 0) this.step();
-          nextStep += stepTime;
-        }
-        if (nextTrace <= now) {
-          this.record();
-          nextTrace = now + TRACE_MS;
-          if (course.opponent) {
-            this.world.driveOpponent(TRACE_MS / 1000, body.x, body.y);
-            body.worldChanged();
-          }
-          const still = Math.abs(body.vLeft) < REST_MM_PER_S && Math.abs(body.vRight) < REST_MM_PER_S;
-          const quiet = still && this.programOverMs >= 0 && this.idle();
-          if (!quiet) restMs = -1;
-          else if (restMs < 0) restMs = now;
-          // A robot that rests while fingers still come has more to show: whether it starts when it should not.
-          if (quiet && now >= Math.max(restMs, lastPress) + LINGER_MS)
-            ended = { how: 'at rest', atS: restMs / 1000 };
-          else if (drop && body.fallen()) ended = { how: 'fell off', atS: now / 1000 };
-          else if (
-            body.x < -LOST_MM ||
-            body.y < -LOST_MM ||
-            body.x > course.widthMm + LOST_MM ||
-            body.y > course.heightMm + LOST_MM
-          ) {
-            ended = { how: 'left the mat', atS: now / 1000 };
-          } else if (now >= limit) ended = { how: 'time limit', atS: now / 1000 };
-          if (ended) break;
-        }
-        let next = Math.min(nextTrace, nextStep, Math.max(now + 1, nextWorld));
-        for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
-        if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
-        // Periods may be any; the body moves by whole milliseconds, and what falls between two is done at the second.
-        body.burst(Math.ceil(next));
-      }
+    });
+    if (this.code.mainEntry < 0 && !this.threads.several) this.programOverMs = 0;
+    this.other?.begin();
+  }
+
+  /** Does something that may divide by zero and the like: the run ends there then. */
+  private caught(work: () => void): void {
+    try {
+      work();
     } catch (caught) {
       if (!(caught instanceof RunFault)) throw caught;
-      ended = { how: 'error', atS: this.timeMs / 1000, line: caught.line, says: caught.message };
+      this.ended = { how: 'error', atS: this.timeMs / 1000, line: caught.line, says: caught.message };
       if (this.recorder.rows === 0) this.record();
     }
-    return this.handOver(ended);
+  }
+
+  /** Goes on to a time in ms, or to the end of the run. */
+  private advance(untilMs: number): void {
+    if (!this.ended) this.caught(() => this.goOn(untilMs));
+  }
+
+  private goOn(untilMs: number): void {
+    const { body, course } = this;
+    const { robot, timeLimitMs } = this.setup;
+    const limit = Math.max(1, Math.floor(timeLimitMs));
+    const stepTime = Math.max(LEAST_STEP_MS, robot.stepTimeMs);
+    const drop = course.rim === 'drop';
+    const lastPress = this.world.lastPressMs;
+    let { nextStep, nextTrace, nextWorld } = this;
+    let ended: Ended | null = null;
+    while (!ended && body.timeMs < untilMs) {
+      const now = body.timeMs;
+      while (this.pending.length > 0 && this.pending[0]!.atMs <= now) {
+        const { left, right, manner } = this.pending.shift()!;
+        body.tell(left, right, manner);
+      }
+      for (let i = 0; i < this.periods.length; i++) {
+        if (this.nextSample[i]! <= now) {
+          this.sample(i);
+          this.nextSample[i]! += this.periods[i]!;
+        }
+      }
+      if (nextWorld <= now) {
+        nextWorld = this.world.build(now);
+        body.worldChanged();
+      }
+      // A kit whose steps take less than a millisecond does several in one.
+      while (nextStep <= now) {
+        if (this.programOverMs < 0) this.step();
+        nextStep += stepTime;
+      }
+      if (nextTrace <= now) {
+        this.record();
+        nextTrace = now + TRACE_MS;
+        this.meetOther(now);
+        ended = this.endAt(now, limit, drop, lastPress);
+        if (ended) break;
+      }
+      let next = Math.min(nextTrace, nextStep, Math.max(now + 1, nextWorld));
+      for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
+      if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
+      // Periods may be any; the body moves by whole milliseconds, and what falls between two is done at the second.
+      body.burst(Math.ceil(next));
+    }
+    this.nextStep = nextStep;
+    this.nextTrace = nextTrace;
+    this.nextWorld = nextWorld;
+    this.ended = ended;
+  }
+
+  /** The other robot goes on to the same time; each stands in the other's way. */
+  private meetOther(now: number): void {
+    const { world, body, course, other } = this;
+    if (!course.opponent || this.paired) return;
+    if (other) {
+      other.world.placeOpponent(...this.middle);
+      other.body.worldChanged();
+      other.advance(now);
+      world.placeOpponent(...other.middle);
+    } else world.driveOpponent(TRACE_MS / 1000, body.x, body.y);
+    body.worldChanged();
+  }
+
+  /** The middle of the robot's outline. */
+  private get middle(): [x: number, y: number] {
+    const { x, y, theta, outline } = this.body;
+    return [x + outline.ahead * sin(theta), y + outline.ahead * cos(theta)];
+  }
+
+  /** Whether the run is over at the end of a row of the trace. */
+  private endAt(now: number, limit: number, drop: boolean, lastPress: number): Ended | null {
+    const { body, course } = this;
+    const still = Math.abs(body.vLeft) < REST_MM_PER_S && Math.abs(body.vRight) < REST_MM_PER_S;
+    const quiet = still && this.programOverMs >= 0 && this.idle();
+    if (!quiet) this.restMs = -1;
+    else if (this.restMs < 0) this.restMs = now;
+    // A robot that rests while fingers still come, or another one drives, has more to show: whether it starts when it should not.
+    const { other } = this;
+    const alone = !other || other.ended !== null || other.programOverMs >= 0;
+    if (quiet && alone && now >= Math.max(this.restMs, lastPress) + LINGER_MS)
+      return { how: 'at rest', atS: this.restMs / 1000 };
+    if (drop && body.fallen()) return { how: 'fell off', atS: now / 1000 };
+    if (
+      body.x < -LOST_MM ||
+      body.y < -LOST_MM ||
+      body.x > course.widthMm + LOST_MM ||
+      body.y > course.heightMm + LOST_MM
+    )
+      return { how: 'left the mat', atS: now / 1000 };
+    return now >= limit ? { how: 'time limit', atS: now / 1000 } : null;
   }
 
   private handOver(ended: Ended): Run {
@@ -499,10 +581,24 @@ export class Kernel implements Machine, Carrier {
       events: this.events,
       ended,
       log: { columns: this.code.log, rows: this.logged, full: this.logFull },
+      ...(this.other ? { other: { events: this.other.events, ended: this.other.ended } } : {}),
       programOverS: this.programOverMs < 0 ? null : this.programOverMs / 1000,
     };
   }
 }
+
+/** The course with another robot on it, as one of two sees it: round, as wide as a robot is long, giving way to half of a push. */
+const meeting = (course: Course, start: Pose, { lengthMm, widthMm }: SimRobot): Course => ({
+  ...course,
+  opponent: {
+    name: 'the other robot',
+    ...start,
+    radiusMm: (lengthMm + widthMm) / 4,
+    does: 'stands',
+    speedMmPerS: 0,
+    gives: 0.5,
+  },
+});
 
 /** Runs a checked program once. Deterministic: the same setup gives the same bytes in browser and server. */
 export function simulate(setup: RunSetup): Run {

@@ -32,6 +32,8 @@ export type SimSensor = Sense & {
   min: number;
   max: number;
   step: number;
+  /** What it counts before it tells its unit, at `min` and at `max`. */
+  raw?: { atMin: number; atMax: number };
 };
 
 /** The robot as the simulator drives it. */
@@ -86,4 +88,12 @@ export interface RunSetup {
   thresholds: Record<string, number>;
   circumstances: Circumstances;
   timeLimitMs: number;
+  /** A second robot of the same make that runs a program of its own; what one sends the other hears. */
+  other?: OtherRobot;
+}
+
+/** A second robot: what it runs, from where. */
+export interface OtherRobot {
+  program: Program;
+  start: Pose;
 }

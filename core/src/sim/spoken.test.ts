@@ -190,6 +190,21 @@ show count of l and " " and average of l and " " and count of l2`.replace('list 
     expect(shown(run(text, near))[0]).toMatch(/^44\.\d cm 0 deg \d+ % released 0(\.\d+)? s$/);
   });
 
+  it('tells raw counts where the part has them, and nothing where it has none', () => {
+    const counting = { ...eye(), raw: { atMin: 910, atMax: 130 } };
+    const told = (sensor: typeof counting | ReturnType<typeof eye>) =>
+      shown(
+        run('show raw floor and " " and floor', {
+          robot: { sensors: [sensor, bumper(), sounder(), gyro('heading')] },
+        }),
+      )[0]!;
+    const [raw, percent] = told(counting)
+      .match(/[\d.]+/g)!
+      .map(Number);
+    expect(raw).toBe(Math.round(910 - 7.8 * percent!));
+    expect(told(eye())).toMatch(/^nothing /);
+  });
+
   it('steers by a way in its sensor’s unit', () => {
     const walled = {
       course: bareFloor({ walls: [{ from: { xMm: 0, yMm: 700 }, to: { xMm: 1000, yMm: 700 } }] }),
@@ -237,5 +252,70 @@ describe('words between robots', () => {
     expect(shown(done)).toHaveLength(1);
     expect(parseFloat(shown(done)[0]!)).toBeCloseTo(1, 1);
     expect(sent).toEqual(['done']);
+  });
+});
+
+describe('two robots on a course', () => {
+  const wide = bareFloor({ widthMm: 2000, heightMm: 2000 });
+  const pair = (
+    text: string,
+    theirs: string,
+    at = { xMm: 1200, yMm: 300, bearingDeg: 0 },
+    more: Changes = {},
+  ) => {
+    const mine = given(text, {
+      course: wide,
+      circumstances: { start: { xMm: 500, yMm: 300, bearingDeg: 0 } },
+      ...more,
+    });
+    return simulate({ ...mine, other: { program: given(theirs).program, start: at } });
+  };
+
+  it('one starts when the other says so, and answers', () => {
+    const done = pair(
+      'wait 1 s\nsend "go"\nwait until heard "there"\nshow timer',
+      'wait until heard "go"\ndrive 30 % for 20 cm\nsend "there"',
+    );
+    const alone = run('drive 30 % for 20 cm\nshow timer', { course: wide });
+    const took = parseFloat(shown(alone)[0]!);
+    expect(Math.abs(parseFloat(shown(done)[0]!) - 1 - took)).toBeLessThan(0.15);
+    expect(done.other!.events.map(({ kind }) => kind)).toEqual(expect.arrayContaining(['heard', 'sent']));
+    expect(done.trace.signals['opponent y']!.values.at(-1)! - 300).toBeGreaterThan(190);
+  });
+
+  it('a word that nobody sends leaves it waiting', () => {
+    const done = pair('wait until heard "go"\ndrive 30 % for 20 cm', 'send "stop"', undefined, {
+      timeLimitMs: 3000,
+    });
+    expect([done.ended.how, end(done, 'y')]).toEqual(['time limit', 300]);
+  });
+
+  it('they feel each other and do not drive through one another', () => {
+    const done = pair('drive 30 %\nwait until nose is pressed\nstop\nshow "met"', 'drive 30 % for 3 s', {
+      xMm: 500,
+      yMm: 1200,
+      bearingDeg: 180,
+    });
+    expect(shown(done)).toEqual(['met']);
+    const gaps = done.trace.timesS.map((_, i) =>
+      Math.hypot(
+        done.trace.signals['opponent x']!.values[i]! - done.trace.signals.x!.values[i]!,
+        done.trace.signals['opponent y']!.values[i]! - done.trace.signals.y!.values[i]!,
+      ),
+    );
+    expect(Math.min(...gaps)).toBeGreaterThan(150);
+  });
+
+  it('sees the other by its sounder', () => {
+    const done = pair('show front', 'wait 1 s', { xMm: 500, yMm: 900, bearingDeg: 180 });
+    expect(parseFloat(shown(done)[0]!)).toBeGreaterThan(30);
+    expect(parseFloat(shown(done)[0]!)).toBeLessThan(45);
+  });
+
+  it('is the same each time, and a fault of the other ends only the other', () => {
+    const both = () => pair('drive 20 % for 1 s\nshow floor', 'let n = 0\nwait 0.5 s\nset n to 1 / n');
+    const [one, two] = [both(), both()];
+    expect([...one.trace.signals.y!.values]).toEqual([...two.trace.signals.y!.values]);
+    expect([one.ended.how, one.other!.ended?.how]).toEqual(['at rest', 'error']);
   });
 });

@@ -1,4 +1,4 @@
-import type { Compiled } from './compile.ts';
+import { FINISH, type Compiled } from './compiled.ts';
 import type { Machine } from './machine.ts';
 
 /** What the program does at one place at a time: the main program, or the steps of one “whenever”. */
@@ -21,9 +21,6 @@ interface Watching {
   /** Whether its test held at the last look: its steps begin when it comes true, not while it stays so. */
   held: boolean;
 }
-
-/** What an op says when the whole program is over. */
-export const FINISH = -2;
 
 /** What the wheels are told, and by whom; the kernel does it. */
 export interface Wheels {

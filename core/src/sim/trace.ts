@@ -50,6 +50,8 @@ export interface Run {
   events: RunEvent[];
   ended: Ended;
   log: RunLog;
+  /** What the second robot told, and why it was over before the first; null while it was still going. */
+  other?: { events: RunEvent[]; ended: Ended | null };
   /** When the program had no step left, s; null when it was still going. */
   programOverS: number | null;
 }

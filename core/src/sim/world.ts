@@ -173,6 +173,11 @@ export class World {
     });
   }
 
+  /** Puts the other robot where it has driven itself. */
+  placeOpponent(x: number, y: number): void {
+    this.shiftOpponent(x - this.opponentX, y - this.opponentY);
+  }
+
   shiftOpponent(dx: number, dy: number): void {
     this.opponentX += dx;
     this.opponentY += dy;

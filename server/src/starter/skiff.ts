@@ -18,7 +18,18 @@ export const skiff: Kit = {
     {
       id: 'deck-eye',
       name: 'deck eye',
-      modes: [{ kind: 'light', unit: '%', min: 0, max: 100, step: 1, samplePeriodMs: 80 }],
+      modes: [
+        {
+          kind: 'light',
+          unit: '%',
+          min: 0,
+          max: 100,
+          step: 1,
+          samplePeriodMs: 80,
+          // A divider of a ten-bit converter: the darker the floor, the more it counts.
+          raw: { atMin: 910, atMax: 130 },
+        },
+      ],
       faces: 'down',
       mountMm: { from: 6, to: 14 },
       mountAdvice: 'Facing down; its red light must be seen on the floor.',

@@ -204,7 +204,7 @@ describe('a script’s own declaration', () => {
     const shows = (unit: string) => {
       const text = `sensor front is distance${unit} on K2\nwait 0.5 s\nshow front`;
       const { run } = rehearseRun({ ...quay, varies: undefined }, robotOf(quay), parseScript(text), 3);
-      return Number(run.events.find(({ kind }) => kind === 'display')!.text);
+      return parseFloat(run.events.find(({ kind }) => kind === 'display')!.text);
     };
     const cm = shows('');
     expect(cm).toBeGreaterThan(80);

@@ -35,6 +35,7 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
             'unit',
             ...modeNumbers.map(([, word]) => word),
             'no-reading code',
+            'raw counts',
             'names of colours',
             '',
           ]}
@@ -102,6 +103,23 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
                   placeholder="none"
                   {...register(`sensors.${i}.modes.${j}.noReading`)}
                 />
+              </td>
+              <td className="py-1 pr-2">
+                <input
+                  aria-label={`Raw counts of mode ${j + 1}`}
+                  className={`${cell} min-w-28 font-mono`}
+                  placeholder="none"
+                  title="What it counts at its lowest and at its highest reading, for example 910 to 130"
+                  {...register(`sensors.${i}.modes.${j}.raw`, {
+                    validate: (t) =>
+                      t.trim() === '' ||
+                      /^-?\d+(\.\d+)?\s+to\s+-?\d+(\.\d+)?$/.test(t.trim()) ||
+                      'For example: 910 to 130.',
+                  })}
+                />
+                {wrong?.[j]?.raw ? (
+                  <span className="text-sm text-fault">{wrong[j]?.raw?.message}</span>
+                ) : null}
               </td>
               <td className="py-1 pr-2">
                 {now[j]?.kind === 'colour' ? (

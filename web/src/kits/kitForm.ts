@@ -18,6 +18,8 @@ export interface ModeForm {
   step: string;
   samplePeriodMs: string;
   noReading: string;
+  /** What it counts at the lowest and at the highest reading: “910 to 130”; empty where it tells none. */
+  raw: string;
   colours: string;
 }
 export interface SensorForm {
@@ -60,6 +62,7 @@ const modeForm = (mode: SensorMode): ModeForm => ({
   step: text(mode.step),
   samplePeriodMs: text(mode.samplePeriodMs),
   noReading: text(mode.noReading),
+  raw: mode.raw ? `${mode.raw.atMin} to ${mode.raw.atMax}` : '',
   colours: (mode.colours ?? []).join(', '),
 });
 
@@ -137,6 +140,13 @@ export const formOfKit = (kit: Kit): KitForm => ({
 });
 
 /** The kit that a form describes; what is empty is left out. */
+/** “910 to 130” as what a part counts at its two ends; nothing where nothing is typed, no numbers where it is no such pair. */
+function rawOf(typed: string): { raw?: { atMin: number; atMax: number } } {
+  if (typed.trim() === '') return {};
+  const [from = '', to = ''] = typed.split(/\s+to\s+|\s*…\s*|\s*;\s*/);
+  return { raw: { atMin: typedNumber(from), atMax: typedNumber(to) } };
+}
+
 export const kitOfForm = (form: KitForm): Kit =>
   cleanKit({
     slug: form.slug.trim(),
@@ -158,6 +168,7 @@ export const kitOfForm = (form: KitForm): Kit =>
         step: typedNumber(mode.step),
         samplePeriodMs: typedNumber(mode.samplePeriodMs),
         ...(mode.noReading.trim() === '' ? {} : { noReading: typedNumber(mode.noReading) }),
+        ...rawOf(mode.raw),
         colours: mode.colours
           .split(',')
           .map((word) => word.trim())

@@ -15,6 +15,8 @@ import { MatDrawing } from './MatDrawing.tsx';
 import { outcomeOf, predictedNumber, Prediction } from './Prediction.tsx';
 import { WhatIsChecked } from './WhatIsChecked.tsx';
 import { RunView, watchOf } from './RunView.tsx';
+import { SecondRobot } from './SecondRobot.tsx';
+import { useSecondRobot } from './useSecondRobot.ts';
 import { usePlayback } from './usePlayback.ts';
 import { valuesAt } from './values.ts';
 
@@ -79,6 +81,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
   const [typed, setTyped] = useState('');
   const [busy, setBusy] = useState(false);
   const last = useRef({ start: '', seed: 0 });
+  const second = useSecondRobot(lesson);
   const playback = usePlayback(rehearsal?.evidence ?? null);
 
   const run = async () => {
@@ -86,7 +89,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
     setBusy(true);
     const seed = nextSeed();
     try {
-      const done = await simulation().attempt({ lesson, known, text }, start, seed);
+      const done = await simulation().attempt({ lesson, known, text }, start, seed, second.of(text, start));
       setPrevious(rehearsal);
       setRehearsal(done);
       setCompared(null);
@@ -122,6 +125,9 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
   const display = rehearsal?.run.events.findLast(
     (e) => e.kind === 'display' && e.atS <= playback.timeS,
   )?.text;
+  const word = rehearsal?.run.events.findLast(
+    (e) => (e.kind === 'sent' || e.kind === 'heard') && e.atS <= playback.timeS,
+  );
   const reading = signals?.[lesson.need.socket];
   const now = reading?.values[sample];
   const watch = watchOf(build, lesson);
@@ -176,6 +182,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
               ))}
             </div>
           </div>
+          <SecondRobot second={second} lesson={lesson} start={start} />
           <div className="mt-2">
             <Prediction
               lesson={lesson}
@@ -195,6 +202,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
               ) : null}
               <Fact label="speed now" value={formatNumber(signals?.speed?.values[sample], 0)} unit="mm/s" />
               {display ? <Fact label="display" value={display} /> : null}
+              {word ? <Fact label={word.kind} value={word.text} /> : null}
               {valuesAt(rehearsal.evidence, sample).map(({ name, value }) => (
                 <Fact key={name} label={name} value={value} />
               ))}

@@ -21,7 +21,8 @@ import {
   type Rehearsal,
   type SearchStep,
 } from '@vigilum/core/lesson';
-import { parseScript, type Finding, type Program } from '@vigilum/core/script';
+import { canRun, parseScript, type Finding, type Program } from '@vigilum/core/script';
+import type { OtherRobot } from '@vigilum/core/sim';
 import { review, type ReviewContext } from '@vigilum/core/review';
 import { asMeasured, cannotSimulate } from '@vigilum/core/sensing';
 import { Told } from '../ui/told.ts';
@@ -98,11 +99,39 @@ function nextReports<R>(
   return reports.length > 0 ? { of, reports } : null;
 }
 
+/** A second robot of a try: what it runs, from which start. */
+export interface Second {
+  text: string;
+  start: string;
+}
+
+function otherRobot(lesson: Lesson, { text, start }: Second): OtherRobot {
+  const program = parseScript(text);
+  const [fault] = program.findings;
+  if (!canRun(program)) {
+    throw new Told(
+      fault
+        ? `The other robot’s script cannot run: line ${fault.line}, ${fault.says} ${fault.mend}`
+        : 'The other robot’s script has no step yet.',
+    );
+  }
+  return { program, start: tryCircumstances(lesson, start, 1).start };
+}
+
 const simulation = {
-  /** One try from a named start. */
-  attempt(job: Job, start: string, seed: number): Rehearsal {
+  /** One try from a named start, beside a second robot where there is one. */
+  attempt(job: Job, start: string, seed: number, second: Second | null = null): Rehearsal {
     const { job: mine, program } = prepare(job);
-    return sent(rehearse(mine.lesson, mine.known, program, tryCircumstances(mine.lesson, start, seed)));
+    const circumstances = tryCircumstances(mine.lesson, start, seed);
+    return sent(
+      rehearse(
+        mine.lesson,
+        mine.known,
+        program,
+        circumstances,
+        second ? otherRobot(mine.lesson, second) : undefined,
+      ),
+    );
   },
   /** One run of a proof, with its trace, to look at. */
   replay(job: Job, seed: number): Rehearsal {

@@ -118,6 +118,9 @@ function BoxShape({
   );
 }
 
+/** A second robot as it is drawn: about as wide as robots are, mm. */
+const SECOND = { name: 'second robot', radiusMm: 85 };
+
 /** Walls, boxes as they are at a time, the rim, the beacon and the other robot. */
 export function Things({
   course,
@@ -147,7 +150,8 @@ export function Things({
     height: Math.abs(y2 - y1),
     fill: 'none',
   };
-  const other = course.opponent;
+  // A second robot of a try is no part of the course: it is as wide as the first.
+  const other = course.opponent ?? (opponent ? { ...SECOND, xMm: opponent.x, yMm: opponent.y } : undefined);
   const [ox, oy] = other ? place(opponent?.x ?? other.xMm, opponent?.y ?? other.yMm) : [0, 0];
   return (
     <g>
