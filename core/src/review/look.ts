@@ -136,7 +136,9 @@ export function afterLooking(findings: readonly Finding[], seen: readonly SeenRu
     // A run that did all that is expected had no such trouble.
     const told = seen.map((run) => (run.passed ? false : check(run))).filter((so) => so !== null);
     const so = told.filter(Boolean).length;
-    if (told.length === 0 || so < (sure ? SOMETIMES : MOSTLY) * told.length) return [];
+    // Where no run came to it, the text alone has to do.
+    if (told.length === 0) return sure ? [said] : [];
+    if (so < (sure ? SOMETIMES : MOSTLY) * told.length) return [];
     return [{ ...said, why: `${said.why} It was so in ${so} of ${told.length} quick runs.`.trim() }];
   });
 }
