@@ -66,7 +66,7 @@ function partsOf(text: string): Parts {
     ...new Set(rows.flatMap((row, i) => (wanted(row) && lines[i] ? [lines[i]] : []))),
   ];
   return {
-    steps: pick((row) => row.role === 'step').filter((line) => !/^(sensor|motor|let)\b/i.test(line)),
+    steps: pick((row) => row.role === 'step').filter((line) => !/^(sensor|motor|list|let)\b/i.test(line)),
     heads: pick((row) => row.role === 'block' && row.opens === 'repeat'),
   };
 }
@@ -76,7 +76,7 @@ function* edits(text: string, model: Parts, findings: readonly Finding[]): Gener
   const rows = outline(text);
   const lines = text.split('\n');
   const steps = [...new Set([...model.steps, ...usualSteps])];
-  const declared = (line: number) => /^\s*(sensor|motor|let)\b/i.test(lines[line - 1] ?? '');
+  const declared = (line: number) => /^\s*(sensor|motor|list|let)\b/i.test(lines[line - 1] ?? '');
   // What is wrong in one line: another step of the same kind in its place.
   for (const row of rows) {
     if (row.role !== 'step' && row.role !== 'block') continue;

@@ -11,7 +11,7 @@ const digits = (value: number): string => String(Number(value.toPrecision(4)));
 const lineByLine = (text: string, change: (line: string) => string): string =>
   text
     .split('\n')
-    .map((line) => (/^\s*(sensor|motor|#)/.test(line) ? line : change(line)))
+    .map((line) => (/^\s*(sensor|motor|list|#)/.test(line) ? line : change(line)))
     .join('\n');
 
 const mirrored = (line: string): string =>

@@ -9,10 +9,12 @@ import { LineFault, type Scope } from './names.ts';
 import { Calls, giveBack, readTaskHead, refuseCircles } from './ownSteps.ts';
 import { isPlainStep, readPlainStep, readRepeat } from './readStep.ts';
 import { Settled } from './settled.ts';
-import { expressionsOf } from './walk.ts';
+import { expressionsOf, walkProgram } from './walk.ts';
 
 /** A script may not be longer than this, in characters and in lines, nor its blocks lie deeper. */
 export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: 30 };
+/** Most columns of a log. */
+const LOG_COLUMNS = 40;
 /** A script is read again with the kinds that its names have taken, so often at most. */
 const READINGS = 6;
 
@@ -77,8 +79,23 @@ class ScriptReader {
     watchers.forEach((one) => this.readWatcher(one));
     this.readTasks();
     refuseCircles(this.program);
+    this.boundLog();
     findings.sort((a, b) => a.line - b.line || a.column - b.column);
     return this.program;
+  }
+
+  /** A log with very many columns would be no table to look at, and would take the memory of many runs. */
+  private boundLog(): void {
+    const columns = new Set<string>();
+    walkProgram(this.program, (step) => {
+      if (step.kind !== 'log' || columns.size > LOG_COLUMNS) return;
+      const { source } = this.program;
+      for (const { at } of step.items)
+        columns.add((source[at.line - 1] ?? '').slice(at.column - 1, at.column - 1 + at.length));
+      if (columns.size <= LOG_COLUMNS) return;
+      const says = `A log has at most ${LOG_COLUMNS} columns.`;
+      this.program.findings.push(fault(step.at, 'size', says, 'Log fewer different things.'));
+    });
   }
 
   private reader(line: Line): LineReader {
@@ -229,8 +246,7 @@ class ScriptReader {
           'Move it to the end of the script, or close the block above with “end”.',
         );
       case 'DoStep':
-        this.names = '';
-        return this.push(this.calls.read(node, reader, null));
+        return this.push(this.called(node, reader, null));
     }
   }
 
@@ -283,10 +299,17 @@ class ScriptReader {
       );
       return this.push({ kind: 'set', index, value, at: reader.place(node) });
     }
-    this.names = '';
-    const call = this.calls.read(given, reader, index);
+    const call = this.called(given, reader, index);
     this.takeGiven(index, call.task, given, reader);
     this.push({ ...call, at: reader.place(node) });
+  }
+
+  /** A call; the first one of an own step says what kinds its parameters have. */
+  private called(node: SyntaxNode, reader: LineReader, into: number | null): Extract<Step, { kind: 'do' }> {
+    const before = this.calls.called.length;
+    const call = this.calls.read(node, reader, into);
+    if (this.calls.called.length !== before) this.names = '';
+    return call;
   }
 
   /** A value takes what an own step gives back: the two are of one kind. */
