@@ -4,7 +4,7 @@ import { parser } from './generated/parser.ts';
 import { keywords, nameWords } from './keywords.ts';
 import type { LineReader } from './lower.ts';
 import { nearest, otherWords, shapeOf, shapes } from './shapes.ts';
-import { signInstead, stepInstead } from './slips.ts';
+import { lineInstead, signInstead, stepInstead } from './slips.ts';
 
 const lineParser = parser.configure({ top: 'Line' });
 /** Gives up at the first thing that does not follow the grammar: most lines have none. */
@@ -53,6 +53,10 @@ export function notUnderstood(reader: LineReader, error: { from: number; to: num
   const rest = text.slice(error.from).replace(/#.*$/, '').trim();
   const at = reader.place({ from: error.from, to: Math.max(error.to, error.from + rest.length) });
   const reserved = /^[a-z]+/i.exec(rest)?.[0].toLowerCase() ?? '';
+  const usual = lineInstead(text);
+  if (usual && rest !== '')
+    return fault(at, 'shape', `“${word}” does not go on with “${shortened(rest)}”.`, usual);
+  if (usual) return fault(at, 'shape', `This “${word}” is not complete.`, usual);
   const sign = signInstead(rest);
   if (sign) return fault(at, 'shape', sign.says, sign.mend);
   const naming = ['sensor', 'motor', 'let', 'set', 'task'].includes(word);

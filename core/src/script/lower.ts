@@ -125,7 +125,9 @@ export class LineReader extends ExprReader {
           ? `Ask, for example: ${sensor.name} is pressed.`
           : sensor?.kind === 'colour'
             ? `Ask, for example: ${sensor.name} is green.`
-            : 'Compare it with something, for example floor < 41 %.',
+            : kindOf(expr) === 'time'
+              ? `Write: wait ${this.words(node)}.`
+              : 'Compare it with something, for example floor < 41 %.',
       );
     }
     return expr;

@@ -63,7 +63,13 @@ export class Matching extends NameReader {
   wantQuantity(expr: Expr): QuantityKind {
     const kind = kindOf(expr);
     if (kind === 'text' || kind === 'truth') {
-      this.failAt(expr.at, 'kind', `Here a number is wanted, not ${opKind(kind)}.`, 'Use a number.');
+      const twice = expr.kind === 'compare';
+      this.failAt(
+        expr.at,
+        'kind',
+        `Here a number is wanted, not ${opKind(kind)}.`,
+        twice ? 'Ask twice, for example: front > 10 cm and < 20 cm.' : 'Use a number.',
+      );
     }
     return kind;
   }

@@ -137,6 +137,13 @@ export class NameReader {
     const name = this.name(node);
     const index = this.listIndex(name);
     if (index >= 0) return index;
+    if (this.valueIndex(name) >= 0)
+      return this.fail(
+        node,
+        'list wanted',
+        `“${name}” is a value, not a list.`,
+        `To raise it write: set ${name} to ${name} + 1.`,
+      );
     const near = nearest(
       name,
       this.scope.lists.map((list) => list.name),
@@ -203,12 +210,22 @@ export class NameReader {
     return this.scope.bending.has(index) ? { ...value, bends: true } : value;
   }
 
+  /** “nose pressed”, “average readings”, “measure”: names with a word left out. */
+  private askedWithout(name: string): string | null {
+    const [, first, last] = /^(.+)\s+(\S+)$/.exec(name) ?? [];
+    if (first && last && this.sensorIndex(first) >= 0) return `“is” is missing: ${first} is ${last}.`;
+    if (first && last && this.listIndex(last) >= 0) return `“of” is missing: ${first} of ${last}.`;
+    const task = this.scope.tasks.find((one) => same(one.name, name));
+    if (task?.parameters.length === 0) return `An own step is done: set … to do ${task.name}.`;
+    return task ? `An own step is done: set … to do ${task.name} by ….` : null;
+  }
+
   unknown(node: Span): never {
     const name = this.name(node);
     const { sensors, values, lists, task } = this.scope;
     const inReach = values.filter((value) => value.task === null || value.task === task);
     const known = [...sensors, ...inReach, ...lists].map((one) => one.name);
-    const told = wordInstead(name);
+    const told = this.askedWithout(name) ?? wordInstead(name);
     if (told) this.fail(node, 'unknown name', `“${name}” has no meaning yet.`, told);
     const near = nearest(name, [...known, ...Object.keys(builtIns)]);
     return this.fail(

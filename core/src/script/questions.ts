@@ -4,9 +4,12 @@ import type { Place } from './findings.ts';
 import { colourWords, kindOf } from './kinds.ts';
 import type { ExprReader } from './exprReader.ts';
 import { truthOfWord } from './names.ts';
+import { surfaceInstead } from './slips.ts';
 
 const signs: Record<string, CompareOp> = { '≤': '<=', '≥': '>=', '!=': '<>', '≠': '<>', '==': '=' };
 const spoken: readonly (readonly [RegExp, CompareOp])[] = [
+  [/\b(more|greater|larger|bigger|higher)\b.*\bequal\b/, '>='],
+  [/\b(less|smaller|fewer|lower)\b.*\bequal\b/, '<='],
   [/\bleast\b/, '>='],
   [/\bmost\b/, '<='],
   [/\bequal\b/, '='],
@@ -140,7 +143,7 @@ function stateOf(reader: ExprReader, index: number, node: SyntaxNode): StateQues
     node,
     'state',
     `“${name}” gives numbers and cannot be “${reader.words(node)}”.`,
-    `Compare it with a number, or ask: ${name} is nothing.`,
+    surfaceInstead(word, name) ?? `Compare it with a number, or ask: ${name} is nothing.`,
   );
 }
 

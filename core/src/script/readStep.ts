@@ -3,6 +3,7 @@ import type { SensorKind } from '../sensing/index.ts';
 import type { Direction, Expr, For, Lasting, SensorDeclaration, Step } from './ast.ts';
 import { kindOf, lampColours, sensorKindWords } from './kinds.ts';
 import type { LineReader } from './lower.ts';
+import { truthOfWord } from './names.ts';
 import { nearest, shapeOf } from './shapes.ts';
 
 /** A speed in %. What is left of a turn or of a way may stand for one, a degree or a cm for a percent: that is how it is slowed. */
@@ -69,6 +70,14 @@ function choice<T extends string>(
 
 function shown(node: SyntaxNode, reader: LineReader): Expr[] {
   if (node.name === 'And') return reader.inner(node).flatMap((child) => shown(child, reader));
+  if (
+    node.name === 'NameRef' &&
+    !reader.isKnown(reader.name(node)) &&
+    truthOfWord(reader.name(node)) === null
+  ) {
+    const said = reader.name(node);
+    reader.fail(node, 'unknown name', `“${said}” has no meaning yet.`, `Words stand in quotes: "${said}".`);
+  }
   return [reader.now(reader.expr(node))];
 }
 
@@ -179,6 +188,13 @@ export function readPlainStep(node: SyntaxNode, reader: LineReader): Step | null
       const until = partOf(node, 'UntilPart', reader);
       if (until) return { kind: 'waitUntil', test: reader.truth(until), at };
       const time = partOf(node, 'ForPart', reader) ?? exprs[0]!;
+      if (time.name === 'Text')
+        reader.fail(
+          time,
+          'kind',
+          'A wait takes a time.',
+          `For a word write: wait until heard ${reader.words(time)}.`,
+        );
       return { kind: 'wait', time: reader.quantity(time, ['time'], 'A wait'), at };
     }
     case 'FinishStep':
@@ -241,6 +257,11 @@ function turn(node: SyntaxNode, reader: LineReader): Step {
 function zeroed(node: SyntaxNode, reader: LineReader): 'heading' | 'wheels' | 'timer' {
   const named = reader.scope.sensors[reader.sensorIndex(reader.name(node))];
   if (named?.kind === 'heading') return 'heading';
+  const value = reader.valueIndex(reader.name(node));
+  if (value >= 0) {
+    const { name } = reader.scope.values[value]!;
+    reader.fail(node, 'shape', `“${name}” is a value of your own.`, `Write: set ${name} to 0.`);
+  }
   return choice(
     node,
     ['heading', 'wheels', 'timer'],
