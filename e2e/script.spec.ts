@@ -174,6 +174,7 @@ test('a program in the kit’s own words is carried over; what is not known is l
   await expect(text(page)).toContainText('repeat while floor > 40');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(text(page)).toContainText('wait until floor < threshold');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
 });
 
 test('a teacher teaches a kit’s words, and a phrase that is none is named', async ({ page }) => {

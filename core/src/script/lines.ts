@@ -164,17 +164,35 @@ function opening(text: string): Opening | null {
 export const LINE_LIMIT = 2000;
 
 /**
- * Lines parsed lately, in two generations: whoever types changes one line, and all the others are as they were. Few are
- * kept, because what is kept long costs the collector more than parsing it again.
+ * What was worked out lately by its text, in two generations: whoever types changes one line, and all the others are as they were. Few
+ * are kept, because what is kept long costs the collector more than working it out again.
  */
-let parsed = new Map<string, Omit<Line, 'number'>>();
-let before = new Map<string, Omit<Line, 'number'>>();
+class Lately<T> {
+  private now = new Map<string, T>();
+  private before = new Map<string, T>();
+
+  of(text: string, work: () => T): T {
+    const known = this.now.get(text) ?? this.before.get(text);
+    if (known) return known;
+    const found = work();
+    if (text.length > KEEP.characters) return found;
+    if (this.now.size >= KEEP.lines) [this.before, this.now] = [this.now, new Map<string, T>()];
+    this.now.set(text, found);
+    return found;
+  }
+}
 const KEEP = { lines: 600, characters: 200 };
 
-function remember(line: Omit<Line, 'number'>): void {
-  if (line.text.length > KEEP.characters) return;
-  if (parsed.size >= KEEP.lines) [before, parsed] = [parsed, new Map<string, Omit<Line, 'number'>>()];
-  parsed.set(line.text, line);
+const parsed = new Lately<Omit<Line, 'number'>>();
+/** Trees by lines with every digit a 0: which digits a number has changes no place and no part of a tree. */
+const shaped = new Lately<Pick<Line, 'node' | 'error' | 'opens'>>();
+
+function shapeOfLine(text: string): Pick<Line, 'node' | 'error' | 'opens'> {
+  const shape = text.replace(/[1-9]/g, '0');
+  return shaped.of(shape, () => {
+    const { tree, error } = parseLine(shape);
+    return { node: stepNode(tree), error, opens: opening(shape) };
+  });
 }
 
 /** A line of a script by itself. */
@@ -182,13 +200,7 @@ export function lineOf(text: string, number: number): Line {
   if (text.length > LINE_LIMIT) {
     return { text, number, node: null, error: { from: 0, to: text.length }, opens: null, kept: {} };
   }
-  let line = parsed.get(text) ?? before.get(text);
-  if (!line) {
-    const { tree, error } = parseLine(text);
-    line = { text, node: stepNode(tree), error, opens: opening(text), kept: {} };
-    remember(line);
-  }
-  const { node, error, opens, kept } = line;
+  const { node, error, opens, kept } = parsed.of(text, () => ({ text, ...shapeOfLine(text), kept: {} }));
   return { text, number, node, error, opens, kept };
 }
 

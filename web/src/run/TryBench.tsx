@@ -82,6 +82,8 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
   const [busy, setBusy] = useState(false);
   const last = useRef({ start: '', seed: 0 });
   const second = useSecondRobot(lesson);
+  // Where nobody sends or listens, a second robot would only be one thing more to look at.
+  const speaks = /\b(send|heard)\b/i.test(text);
   const playback = usePlayback(rehearsal?.evidence ?? null);
 
   const run = async () => {
@@ -89,7 +91,12 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
     setBusy(true);
     const seed = nextSeed();
     try {
-      const done = await simulation().attempt({ lesson, known, text }, start, seed, second.of(text, start));
+      const done = await simulation().attempt(
+        { lesson, known, text },
+        start,
+        seed,
+        speaks ? second.of(text, start) : null,
+      );
       setPrevious(rehearsal);
       setRehearsal(done);
       setCompared(null);
@@ -182,7 +189,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
               ))}
             </div>
           </div>
-          <SecondRobot second={second} lesson={lesson} start={start} />
+          {speaks ? <SecondRobot second={second} lesson={lesson} start={start} /> : null}
           <div className="mt-2">
             <Prediction
               lesson={lesson}
