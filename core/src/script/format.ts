@@ -34,8 +34,8 @@ export function layLine(text: string, number: number): LaidLine {
   if (changes.length === 0) return laidOut(line, text);
   const own = reworded(text, changes);
   const plain = lineOf(own, number);
-  // Should the own words ever not be understood, what was typed stays.
-  return plain.error ? laidOut(line, text) : laidOut(plain, own);
+  // Should the own words ever not be understood, or not be the last word, what was typed stays.
+  return plain.error || ownWords(plain.node!, own).length > 0 ? laidOut(line, text) : laidOut(plain, own);
 }
 
 function laidOut(line: Line, text: string): LaidLine {

@@ -32,9 +32,11 @@ function drive(node: SyntaxNode, text: string, out: Rewording[]): void {
   const back = !/^(ahead|forwards?)$/i.test(text.slice(way.from, way.to));
   const expr = way.nextSibling!;
   const lead = `${verb ? '' : 'drive '}${back ? '-' : ''}`;
-  const alone = expr.name === 'Quantity' || expr.name === 'NameRef' || expr.name === 'Paren';
-  out.push({ from: way.from, to: expr.from, text: lead === '' ? '' : back && !alone ? `${lead}(` : lead });
-  if (back && !alone) out.push({ from: expr.to, to: expr.to, text: ')' });
+  const alone = ['Quantity', 'NameRef', 'Paren'].includes(expr.name);
+  // A name that begins with a word for a way would be taken for one.
+  const bracket = back ? !alone : /^(ahead|forwards?|back|backwards?|reverse)\b/i.test(text.slice(expr.from));
+  out.push({ from: way.from, to: expr.from, text: bracket ? `${lead}(` : lead });
+  if (bracket) out.push({ from: expr.to, to: expr.to, text: ')' });
 }
 
 /** “loop”, “forever”, “while …”, “repeat 4” as repeats. */
@@ -72,6 +74,9 @@ export function ownWords(step: SyntaxNode, text: string): Rewording[] {
   else if (heads.has(step.name)) head(step, text, out);
   const look = (node: SyntaxNode): void => {
     const words = text.slice(node.from, node.to);
+    // “then then”: without the last the first would be left out as well, and so on.
+    const twice = node.name === 'Then' && /\bthen\s*$/i.test(text.slice(0, node.from));
+    if (twice) return;
     if (node.name === 'Then' || node.name === 'EndWord') out.push({ from: node.from, to: node.to, text: '' });
     else if (node.name === 'Compare' || (node.name === 'Equals' && step.name !== 'LetStep')) {
       const sign = signOf(words);

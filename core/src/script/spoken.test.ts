@@ -94,6 +94,14 @@ describe('one thing said in several words', () => {
     expect(formatScript(laid)).toBe(laid);
   });
 
+  it('a name that begins with a way stays a name', () => {
+    const typed = 'let backwards pace = 20\nforward backwards pace\nback forward pace\nahead reverse + 3\n';
+    const laid = formatScript(typed);
+    expect(laid).toContain('drive (backwards pace)');
+    expect(formatScript(laid)).toBe(laid);
+    expect(bare(parseScript(laid).steps)).toBe(bare(parseScript(typed).steps));
+  });
+
   it('keeps words that are names: old scripts mean what they meant', () => {
     const names = [
       'list',
