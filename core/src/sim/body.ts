@@ -64,6 +64,9 @@ export class Body {
     this.x = circumstances.start.xMm;
     this.y = circumstances.start.yMm;
     this.theta = radians(circumstances.start.bearingDeg);
+    this.freeX = this.x;
+    this.freeY = this.y;
+    this.freeTheta = this.theta;
     this.accelLimit = robot.drive.accelLimitMmPerS2 ?? Infinity;
     this.lag(robot.drive.tauDriveS);
     if (!world.empty) this.findRoom();
@@ -145,9 +148,9 @@ export class Body {
     this.freeTheta = this.theta;
   }
   /** Where the robot stood last that it could give way, and how deep it stood in something there. */
-  private freeX = 0;
-  private freeY = 0;
-  private freeTheta = 0;
+  private freeX: number;
+  private freeY: number;
+  private freeTheta: number;
   private freeMm = 0;
 
   /** The world has changed: what stands in the robot's place now pushes it, and what is gone lets it go. */

@@ -489,6 +489,21 @@ describe('a corner that swings round', () => {
   });
 });
 
+describe('a post that begins under the edge of the robot', () => {
+  it.each([
+    ['at its left edge', 425, 0.5],
+    ['just within it', 426, 3],
+    ['at its front', 480, 0.5, 512],
+  ])('%s: the robot gives way beside it, and stands nowhere else', (_, x, width, y = 326) => {
+    const done = run(
+      'wait 0.5 s',
+      room({ rim: 'wall', boxes: [box(x, y, { widthMm: width, depthMm: width, round: true })] }),
+    );
+    expect(Math.hypot(last(done, 'x') - 500, last(done, 'y') - 400)).toBeLessThan(5);
+    expect(Math.abs(last(done, 'bearing'))).toBeLessThan(3);
+  });
+});
+
 describe('whatever stands and moves', () => {
   const place = fc.integer({ min: 50, max: 950 });
   const thing = (moves: fc.Arbitrary<boolean>) =>

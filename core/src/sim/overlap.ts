@@ -61,10 +61,20 @@ export class Overlap {
     const nearF = Math.min(patch.half, Math.max(-patch.half, f));
     const nearG = Math.min(patch.side, Math.max(-patch.side, g));
     const far = Math.hypot(f - nearF, g - nearG);
-    const least = r - far;
-    if (least <= 0) return 0;
-    [this.outF, this.outG] = far > 0 ? [(nearF - f) / far, (nearG - g) / far] : [f > 0 ? -1 : 1, 0];
+    if (far >= r) return 0;
+    if (far === 0) return this.roundWithin(patch, f, g, r);
+    [this.outF, this.outG] = [(nearF - f) / far, (nearG - g) / far];
     [this.atF, this.atG] = [patch.ahead + nearF, patch.right + nearG];
-    return least;
+    return r - far;
+  }
+
+  /** A round thing whose middle lies within the rectangle: the way out is past the nearest edge, and as far as the thing is wide. */
+  private roundWithin({ ahead, right, half, side }: Patch, f: number, g: number, r: number): number {
+    const [toEnd, toSide] = [half - Math.abs(f), side - Math.abs(g)];
+    const [signF, signG] = [f > 0 ? 1 : -1, g > 0 ? 1 : -1];
+    [this.outF, this.outG] = toEnd < toSide ? [-signF, 0] : [0, -signG];
+    [this.atF, this.atG] =
+      toEnd < toSide ? [ahead + signF * half, right + g] : [ahead + f, right + signG * side];
+    return r + Math.min(toEnd, toSide);
   }
 }
