@@ -80,9 +80,11 @@ test('an hour from its start to its end: eight tablets by touch, the teacher by 
   await expect(start.getByLabel(/begin with nothing/)).toBeVisible();
   await tabTo(page, start.getByLabel(/begin with nothing/));
   await page.keyboard.press('Space');
+  // Other hours may go on already.
+  const running = await page.getByRole('link', { name: 'Run the hour' }).count();
   await press(page, start.getByRole('button', { name: 'Start now' }));
-  // It is the later one of two that go on by now: the other is ended.
-  await expect(page.getByRole('link', { name: 'Run the hour' })).toHaveCount(2);
+  // It is the latest one of those that go on by now.
+  await expect(page.getByRole('link', { name: 'Run the hour' })).toHaveCount(running + 1);
   await press(page, page.getByRole('link', { name: 'Run the hour' }).last());
   await expect(page).toHaveURL(/\/hours\/\d+\/live$/);
   await expect(page.getByText(/of 8 teams/)).toBeVisible();
