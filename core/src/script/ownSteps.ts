@@ -1,6 +1,5 @@
 import type { SyntaxNode } from '@lezer/common';
 import type { Program, Step } from './ast.ts';
-import { heldWord } from './declare.ts';
 import { fault } from './findings.ts';
 import { isBare, kindOf } from './kinds.ts';
 import type { LineReader } from './lower.ts';
@@ -110,37 +109,6 @@ export class Calls {
     if (kindOf(arg) !== 'truth')
       reader.fail(node, 'kind', `“${parameter.name}” is a yes-or-no.`, 'Give it yes, no, or a question.');
     return arg;
-  }
-}
-
-/** Own steps that have given back only bare numbers so far. */
-const bareGives = new WeakSet<object>();
-
-/** Checks what an own step gives back, and keeps its kind. */
-export function giveBack(
-  program: Program,
-  step: Extract<Step, { kind: 'give' }>,
-  node: SyntaxNode,
-  reader: LineReader,
-): void {
-  const { task: index, settled } = reader.scope;
-  const task = program.tasks[index!]!;
-  if (!step.value) return;
-  const of = kindOf(step.value);
-  if (of === 'text') reader.fail(node, 'kind', 'No text can be given back.', 'Show it instead.');
-  else if (task.gives === null || (task.gives === 'number' && bareGives.has(task))) {
-    task.gives = of;
-    // A bare number may yet be of the kind that is given back elsewhere.
-    if (of === 'number' && isBare(step.value)) bareGives.add(task);
-    else bareGives.delete(task);
-    settled.takeGives(task.name, of, reader.line);
-  } else if (task.gives !== of && !(of === 'number' && isBare(step.value))) {
-    reader.fail(
-      node,
-      'kind',
-      `“${task.name}” gives back ${heldWord(task.gives)} elsewhere, and ${heldWord(of)} here.`,
-      'Give back one kind.',
-    );
   }
 }
 

@@ -1,28 +1,23 @@
 import type { SyntaxNode } from '@lezer/common';
-import type { Arm, Expr, Program, Step } from './ast.ts';
-import { counterOf, declare, heldWord, into } from './declare.ts';
-import { fault, type Place } from './findings.ts';
-import { isBare, kindOf } from './kinds.ts';
+import type { Arm, Program, Step } from './ast.ts';
+import { Blocks, DEEPEST_BLOCK, endless, noEnd } from './blocks.ts';
+import { counterOf, declare, into } from './declare.ts';
+import { fault } from './findings.ts';
+import { giveBack, readGiven, Takers } from './givenBack.ts';
 import { lineOf, notUnderstood, partBlocks, type Line, type BlockLines } from './lines.ts';
 import { LineReader } from './lower.ts';
 import { LineFault, type Scope } from './names.ts';
-import { Calls, giveBack, readTaskHead, refuseCircles } from './ownSteps.ts';
+import { refuseWideLogs } from './logColumns.ts';
+import { Calls, readTaskHead, refuseCircles } from './ownSteps.ts';
 import { isPlainStep, readPlainStep, readRepeat } from './readStep.ts';
+import { Remembered } from './remembered.ts';
 import { Settled } from './settled.ts';
-import { expressionsOf, walkProgram } from './walk.ts';
+import { expressionsOf } from './walk.ts';
 
 /** A script may not be longer than this, in characters and in lines, nor its blocks lie deeper. */
-export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: 30 };
-/** Most columns of a log. */
-const LOG_COLUMNS = 40;
+export const SCRIPT_LIMIT = { characters: 200_000, lines: 2_000, depth: DEEPEST_BLOCK };
 /** A script is read again with the kinds that its names have taken, so often at most. */
 const READINGS = 6;
-
-interface OpenBlock {
-  step: Extract<Step, { kind: 'repeat' | 'if' }>;
-  into: Step[];
-  at: Place;
-}
 
 /** Which part of the script is being read. */
 type Part = 'main' | 'watcher' | 'task';
@@ -44,8 +39,11 @@ const emptyProgram = (): Program => ({
 /** Reads scripts line by line, so that all faults are listed and the good part is still there. */
 class ScriptReader {
   readonly program = emptyProgram();
-  private open: OpenBlock[] = [];
-  private into: Step[] = this.program.steps;
+  private readonly blocks = new Blocks(this.program, (line) => {
+    if (this.part === 'main') this.program.lastLine = line;
+  });
+  private readonly remembered = new Remembered();
+  private readonly takers = new Takers(this.program);
   private scope: Scope;
   private part: Part = 'main';
   private taskLines: BlockLines[] = [];
@@ -75,27 +73,17 @@ class ScriptReader {
       this.attempt(head, () => readTaskHead(this.program, head.node!, index, this.reader(head))),
     );
     main.forEach((line) => this.attempt(line, () => this.understand(line)));
-    this.closeBlocks();
+    this.blocks.close();
     watchers.forEach((one) => this.readWatcher(one));
     this.readTasks();
     refuseCircles(this.program);
-    this.boundLog();
+    refuseWideLogs(this.program);
     findings.sort((a, b) => a.line - b.line || a.column - b.column);
     return this.program;
   }
 
-  /** A log with very many columns would be no table to look at, and would take the memory of many runs. */
-  private boundLog(): void {
-    const columns = new Set<string>();
-    walkProgram(this.program, (step) => {
-      if (step.kind !== 'log' || columns.size > LOG_COLUMNS) return;
-      const { source } = this.program;
-      for (const { at } of step.items)
-        columns.add((source[at.line - 1] ?? '').slice(at.column - 1, at.column - 1 + at.length));
-      if (columns.size <= LOG_COLUMNS) return;
-      const says = `A log has at most ${LOG_COLUMNS} columns.`;
-      this.program.findings.push(fault(step.at, 'size', says, 'Log fewer different things.'));
-    });
+  private meaning<T>(line: Line, work: () => T): T {
+    return this.remembered.meaning(line, this.scope, work);
   }
 
   private reader(line: Line): LineReader {
@@ -106,8 +94,9 @@ class ScriptReader {
   private attempt(line: Line, work: () => void): void {
     try {
       if (line.error) {
-        this.keepBlocks(line);
-        throw new LineFault(notUnderstood(this.reader(line), line.error));
+        const reader = this.reader(line);
+        this.blocks.keep(line, reader.place({ from: 0, to: line.text.length }));
+        throw new LineFault(notUnderstood(reader, line.error));
       }
       work();
     } catch (caught) {
@@ -120,83 +109,8 @@ class ScriptReader {
     if (line.node) this.step(line.node, this.reader(line), line);
   }
 
-  /** What names stand for now, as a text: a line that meant something with the same names means the same. */
-  private names = '';
-  private namesOf(): string {
-    if (this.names !== '') return this.names;
-    const { sensors, values, lists, task, bending } = this.scope;
-    this.names = [
-      String(task),
-      ...sensors.map(({ name, kind, unit }) => `s ${name} ${kind} ${unit}`),
-      ...values.map(({ name, of, task }, i) => `v ${name} ${of} ${task} ${bending.has(i)}`),
-      ...lists.map(({ name, of }) => `l ${name} ${of}`),
-    ].join('|');
-    return this.names;
-  }
-
-  /** Works out what a line means, or takes what it meant last time: nothing else than the names may have changed that. */
-  private meaning<T>(line: Line, work: () => T): T {
-    const names = this.namesOf();
-    const { understood } = line.kept;
-    if (understood?.names === names && understood.number === line.number) return understood.meaning as T;
-    const { settled } = this.scope;
-    const before = settled.news;
-    settled.news = false;
-    try {
-      const meaning = work();
-      // What gave a name its kind must give it again in the next script.
-      if (!settled.news) line.kept.understood = { names, number: line.number, meaning };
-      return meaning;
-    } finally {
-      settled.news ||= before;
-    }
-  }
-
-  private closeBlocks(): void {
-    for (const block of this.open) {
-      this.program.findings.push(
-        fault(
-          block.at,
-          'missing end',
-          `This “${block.step.kind}” has no “end”.`,
-          'Add a line “end” where it should close.',
-        ),
-      );
-    }
-    this.open = [];
-  }
-
-  /** A block opener that went astray still opens its block, so that its `end` is not reported too. */
-  private keepBlocks(line: Line): void {
-    const at = this.reader(line).place({ from: 0, to: line.text.length });
-    if (line.opens === 'repeat') this.openBlock(endless(at));
-    if (line.opens === 'if')
-      this.openBlock({ kind: 'if', arms: [{ line: at.line, test: null, body: [] }], endLine: 0, at });
-  }
-
-  private openBlock(step: OpenBlock['step']): void {
-    this.push(step);
-    this.open.push({ step, into: this.into, at: step.at });
-    if (this.open.length > SCRIPT_LIMIT.depth) {
-      throw new LineFault(
-        fault(step.at, 'depth', `Blocks lie more than ${SCRIPT_LIMIT.depth} deep.`, 'Make it flatter.'),
-      );
-    }
-    this.into = step.kind === 'repeat' ? step.body : step.arms[0]!.body;
-  }
-
-  private push(step: Step): void {
-    this.into.push(step);
-    this.program.stepCount++;
-    this.reached(step.at.line);
-  }
-
-  private reached(line: number): void {
-    if (this.part === 'main') this.program.lastLine = line;
-  }
-
   private step(node: SyntaxNode, reader: LineReader, line: Line): void {
-    if (isPlainStep(node)) return this.push(this.meaning(line, () => plainStep(node, reader)));
+    if (isPlainStep(node)) return this.blocks.push(this.meaning(line, () => plainStep(node, reader)));
     const at = reader.place(node);
     switch (node.name) {
       case 'SensorStep':
@@ -209,7 +123,7 @@ class ScriptReader {
       case 'RepeatStep': {
         // A block is opened even when its head is wrong, so that its `end` still belongs to it.
         const block = endless(at);
-        this.openBlock(block);
+        this.blocks.enter(block);
         const { counter, ...head } = this.meaning(line, () => {
           const read = readRepeat(node, reader);
           if (read.amount) reader.settled(read.amount);
@@ -217,7 +131,7 @@ class ScriptReader {
         });
         Object.assign(block, head);
         if (counter) {
-          this.names = '';
+          this.remembered.forget();
           block.counter = counterOf(this.program, counter, reader);
         }
         return;
@@ -228,15 +142,19 @@ class ScriptReader {
         return this.give(node, reader);
       case 'IfStep': {
         const arm: Arm = { line: at.line, test: null, body: [] };
-        this.openBlock({ kind: 'if', arms: [arm], endLine: 0, at });
+        this.blocks.enter({ kind: 'if', arms: [arm], endLine: 0, at });
         arm.test = this.meaning(line, () => reader.settled(reader.look(reader.inner(node)[0]!)));
         return;
       }
       case 'ElseIfStep':
-      case 'ElseStep':
-        return this.otherArm(node, reader, line);
+      case 'ElseStep': {
+        const arm = this.blocks.otherArm(node, reader);
+        if (node.name === 'ElseIfStep')
+          arm.test = this.meaning(line, () => reader.settled(reader.look(reader.inner(node)[0]!)));
+        return;
+      }
       case 'EndStep':
-        return this.end(node, reader);
+        return this.blocks.leave(node, reader);
       case 'TaskStep':
       case 'WheneverStep':
         return reader.fail(
@@ -246,12 +164,12 @@ class ScriptReader {
           'Move it to the end of the script, or close the block above with “end”.',
         );
       case 'DoStep':
-        return this.push(this.called(node, reader, null));
+        return this.blocks.push(this.called(node, reader, null));
     }
   }
 
   private leave(node: SyntaxNode, reader: LineReader): void {
-    if (!this.open.some((block) => block.step.kind === 'repeat')) {
+    if (!this.blocks.repeats) {
       reader.fail(
         node,
         'leave',
@@ -261,7 +179,7 @@ class ScriptReader {
           : 'Put it inside a repeat, or write “finish” to end the program.',
       );
     }
-    this.push({ kind: 'leave', at: reader.place(node) });
+    this.blocks.push({ kind: 'leave', at: reader.place(node) });
   }
 
   private give(node: SyntaxNode, reader: LineReader): void {
@@ -274,18 +192,10 @@ class ScriptReader {
       );
     }
     const [valueNode] = reader.inner(node);
-    const value = valueNode ? reader.settled(reader.now(this.given(valueNode, reader))) : null;
+    const value = valueNode ? reader.settled(reader.now(readGiven(this.program, valueNode, reader))) : null;
     const step = { kind: 'give' as const, value, at: reader.place(node) };
     giveBack(this.program, step, valueNode ?? node, reader);
-    this.push(step);
-  }
-
-  /** What is given back; a bare number is of the kind that the own step gives elsewhere. */
-  private given(node: SyntaxNode, reader: LineReader): Expr {
-    const expr = reader.expr(node);
-    const of = this.scope.settled.gives(this.program.tasks[this.scope.task!]!.name);
-    if (!of || of === 'truth' || of === 'number' || kindOf(expr) !== 'number' || !isBare(expr)) return expr;
-    return reader.adopted(expr, of, reader.bareUnit(of, expr));
+    this.blocks.push(step);
   }
 
   private set(node: SyntaxNode, reader: LineReader, line: Line): void {
@@ -297,79 +207,24 @@ class ScriptReader {
       const value = this.meaning(line, () =>
         reader.settled(reader.now(into(index, reader.inner(node)[1]!, reader))),
       );
-      return this.push({ kind: 'set', index, value, at: reader.place(node) });
+      return this.blocks.push({ kind: 'set', index, value, at: reader.place(node) });
     }
     const call = this.called(given, reader, index);
-    this.takeGiven(index, call.task, given, reader);
-    this.push({ ...call, at: reader.place(node) });
+    this.takers.take(index, call.task, given, reader);
+    this.blocks.push({ ...call, at: reader.place(node) });
   }
 
   /** A call; the first one of an own step says what kinds its parameters have. */
   private called(node: SyntaxNode, reader: LineReader, into: number | null): Extract<Step, { kind: 'do' }> {
     const before = this.calls.called.length;
     const call = this.calls.read(node, reader, into);
-    if (this.calls.called.length !== before) this.names = '';
+    if (this.calls.called.length !== before) this.remembered.forget();
     return call;
-  }
-
-  /** A value takes what an own step gives back: the two are of one kind. */
-  private takeGiven(index: number, taskIndex: number, node: SyntaxNode, reader: LineReader): void {
-    const task = this.program.tasks[taskIndex]!;
-    const { settled, bending } = this.scope;
-    const declared = this.program.values[index]!;
-    const gives = settled.gives(task.name) ?? null;
-    // Own steps are read after the main program: only the next reading knows what they give.
-    if (gives === null) {
-      this.unknownGives.push({ task: taskIndex, at: reader.place(node) });
-      return;
-    }
-    if (gives === declared.of) return;
-    if (bending.has(index) && gives !== 'truth')
-      return reader.bend(index, gives, gives === 'length' ? 10 : 1, reader.line);
-    reader.fail(
-      node,
-      'kind',
-      `“${task.name}” gives back ${heldWord(gives)}, but “${declared.name}” is ${heldWord(declared.of)}.`,
-      gives === 'truth' ? `Begin it with: let ${declared.name} = no.` : 'Use another value for it.',
-    );
-  }
-  private readonly unknownGives: { task: number; at: Place }[] = [];
-
-  private otherArm(node: SyntaxNode, reader: LineReader, line: Line): void {
-    const block = this.open.at(-1);
-    if (block?.step.kind !== 'if') {
-      reader.fail(node, 'else', 'This “else” has no “if” above it.', 'Add the “if”, or remove this line.');
-    }
-    const { arms } = block.step;
-    if (arms.at(-1)!.test === null && arms.length > 1) {
-      reader.fail(
-        node,
-        'else',
-        'This comes after an “else” that takes all the rest.',
-        'Put it above the “else”.',
-      );
-    }
-    const arm: Arm = { line: reader.line, test: null, body: [] };
-    arms.push(arm);
-    this.into = arm.body;
-    this.reached(reader.line);
-    if (node.name === 'ElseIfStep')
-      arm.test = this.meaning(line, () => reader.settled(reader.look(reader.inner(node)[0]!)));
-  }
-
-  private end(node: SyntaxNode, reader: LineReader): void {
-    const block = this.open.pop();
-    if (!block) {
-      reader.fail(node, 'end', 'This “end” closes nothing.', 'Remove it, or add the “repeat” or “if” above.');
-    }
-    block.step.endLine = reader.line;
-    this.into = block.into;
-    this.reached(reader.line);
   }
 
   private declare(node: SyntaxNode, reader: LineReader): void {
     const own = this.part === 'task' && node.name === 'LetStep';
-    if (this.open.length > 0 || (this.part !== 'main' && !own)) {
+    if (this.blocks.some || (this.part !== 'main' && !own)) {
       const word = /\w+/.exec(reader.text)![0].toLowerCase();
       reader.fail(
         node,
@@ -378,9 +233,9 @@ class ScriptReader {
         word === 'let' ? 'Move it up; inside a block write “set … to …”.' : 'Move it to the top.',
       );
     }
-    this.names = '';
+    this.remembered.forget();
     const sets = declare(this.program, node, reader);
-    if (sets) this.push(sets);
+    if (sets) this.blocks.push(sets);
   }
 
   /** Reads what is done beside the main program. */
@@ -398,22 +253,16 @@ class ScriptReader {
       watcher.at = reader.place(head.node!);
       watcher.test = reader.settled(reader.truth(reader.inner(head.node!)[0]!));
     });
-    this.into = watcher.body;
+    this.blocks.begin(watcher.body);
     this.readBody(body);
     if (end) watcher.endLine = end.number;
-    else this.noEnd(watcher.at, 'whenever');
+    else this.program.findings.push(noEnd(watcher.at, 'whenever'));
     this.part = 'main';
   }
 
   private readBody(body: readonly Line[]): void {
     body.forEach((line) => this.attempt(line, () => this.understand(line)));
-    this.closeBlocks();
-  }
-
-  private noEnd(at: Place, word: string): void {
-    this.program.findings.push(
-      fault(at, 'missing end', `This “${word}” has no “end”.`, 'Add a line “end” where it should close.'),
-    );
+    this.blocks.close();
   }
 
   /** Reads the bodies of own steps: those called first, so that their parameters have kinds, then the rest. */
@@ -435,26 +284,21 @@ class ScriptReader {
         }
       }
     }
-    for (const { task, at } of this.unknownGives) {
-      const { name, gives } = tasks[task]!;
-      if (gives !== null) continue;
-      const says = `“${name}” gives nothing back.`;
-      findings.push(fault(at, 'give back', says, 'Write in it, for example: give back average of readings.'));
-    }
+    this.takers.refuseNothing();
   }
 
   private readTask(index: number): void {
     const { body, end } = this.taskLines[index]!;
     const task = this.program.tasks[index]!;
     this.scope = { ...this.scope, task: index };
-    this.names = '';
+    this.remembered.forget();
     this.part = 'task';
-    this.into = task.body;
+    this.blocks.begin(task.body);
     this.readBody(body);
     if (end) task.endLine = end.number;
-    else this.noEnd(task.at, 'task');
+    else this.program.findings.push(noEnd(task.at, 'task'));
     this.scope = { ...this.scope, task: null };
-    this.names = '';
+    this.remembered.forget();
     this.part = 'main';
   }
 }
@@ -465,16 +309,6 @@ function plainStep(node: SyntaxNode, reader: LineReader): Step {
   expressionsOf(step).forEach((expr) => reader.settled(expr));
   return step;
 }
-
-const endless = (at: Place): Extract<Step, { kind: 'repeat' }> => ({
-  kind: 'repeat',
-  how: 'forever',
-  amount: null,
-  counter: null,
-  body: [],
-  endLine: 0,
-  at,
-});
 
 function tooLong(says: string, line: number): Program {
   const program = emptyProgram();
