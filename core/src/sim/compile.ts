@@ -1,46 +1,17 @@
 import { units } from '../quantity/index.ts';
-import {
-  BEEP,
-  TURN_PERCENT,
-  unitShown,
-  type Expr,
-  type Lasting,
-  type Program,
-  type Step,
-} from '../script/index.ts';
+import { BEEP, unitShown, type Expr, type Program, type Step } from '../script/index.ts';
 import { Expressions, type Inputs } from './expressions.ts';
 import type { Machine } from './machine.ts';
-import { FINISH, type Compiled, type LogColumn, type Op } from './compiled.ts';
-
-/** A place in the op list that may not be known yet. */
-interface Label {
-  pc: number;
-}
+import { FINISH, type Compiled, type LogColumn } from './compiled.ts';
+import { Emitter, type Label } from './emitter.ts';
+import { move } from './moves.ts';
 
 /** A list holds so many numbers; the oldest goes when one more is put in. */
 const LIST_LENGTH = 2000;
 
-/** A turn slows down: % of speed for each wheel degree left, the least speed, and where it ends, wheel degrees; halfway at the latest. */
-const TURN_GAIN = 0.35;
-const TURN_LEAST = 5;
-const TURN_EARLY = 2;
-
-const wheel = (v: number) => Math.min(100, Math.max(-100, v));
-
-/** Wheel speeds of a steering from −100 (on the spot to the left) over 0 (straight) to 100, at a speed in %. */
-export function steered(steering: number, speed: number): [left: number, right: number] {
-  const s = wheel(steering);
-  const inner = speed * (1 - Math.abs(s) / 50);
-  return s >= 0 ? [speed, inner] : [inner, speed];
-}
-
 /** Compiles a checked program to closures over the machine. */
-class Compiler {
-  readonly ops: Op[] = [];
-  readonly lines: number[] = [];
-  readonly expressions: Expressions;
+class Compiler extends Emitter {
   readonly empties: [Label, Label][] = [];
-  readonly moving = new Set<number>();
   readonly columns: LogColumn[] = [];
   valueCount: number;
   private tasks: Label[] = [];
@@ -49,8 +20,8 @@ class Compiler {
   private readonly program: Program;
 
   constructor(program: Program, inputs: Inputs) {
+    super(new Expressions(program, inputs));
     this.program = program;
-    this.expressions = new Expressions(program, inputs);
     this.valueCount = program.values.length;
   }
 
@@ -86,15 +57,6 @@ class Compiler {
     });
   }
 
-  emit(line: number, op: Op): void {
-    this.ops.push(op);
-    this.lines.push(line);
-  }
-
-  here(): number {
-    return this.ops.length;
-  }
-
   block(steps: readonly Step[], after: Label, leave: Label): void {
     steps.forEach((step, i) => {
       const next: Label = i === steps.length - 1 ? after : { pc: -1 };
@@ -107,48 +69,14 @@ class Compiler {
     const line = step.at.line;
     const x = this.expressions;
     switch (step.kind) {
-      case 'drive': {
-        const speed = x.value(step.speed);
-        const manner = step.raw ? 'raw' : 'drive';
-        const start = (k: Machine) => {
-          const v = speed(k);
-          k.command(v, v, manner);
-        };
-        return this.motion(line, start, step, next);
-      }
-      case 'wheels': {
-        const [left, right] = [x.value(step.left), x.value(step.right)];
-        const manner = step.raw ? 'raw' : 'drive';
-        return this.motion(line, (k) => k.command(left(k), right(k), manner), step, next);
-      }
-      case 'steer': {
-        const [steering, speed] = [x.value(step.steering), x.value(step.speed)];
-        const start = (k: Machine) => {
-          const s = steering(k);
-          // Without a reading to steer by it goes straight on.
-          const [left, right] = steered(Number.isNaN(s) ? 0 : s, speed(k));
-          k.command(left, right, 'drive');
-        };
-        return this.motion(line, start, step, next);
-      }
+      case 'drive':
+      case 'wheels':
+      case 'steer':
       case 'turn':
-        return this.turn(step, next);
-      case 'spin': {
-        const speed = step.speed ? x.value(step.speed) : () => TURN_PERCENT;
-        const sign = step.direction === 'right' ? 1 : -1;
-        const start = (k: Machine) => {
-          const v = sign * speed(k);
-          k.command(v, -v, 'drive');
-        };
-        return this.motion(line, start, step, next);
-      }
-      case 'stop': {
-        const manner = step.how;
-        this.marks();
-        return this.act(line, next, (k) => k.command(0, 0, manner));
-      }
+      case 'spin':
+      case 'stop':
       case 'turret':
-        return this.turret(step, next);
+        return move(this, step, next);
       case 'zero':
         return this.act(line, next, (k) => {
           if (step.what === 'heading') k.zeroHeading();
@@ -219,11 +147,6 @@ class Compiler {
     }
   }
 
-  /** The op that comes next tells the wheels something. */
-  private marks(): void {
-    this.moving.add(this.here());
-  }
-
   /** A row of the log; what is written in the same words shares a column. */
   private log(step: Extract<Step, { kind: 'log' }>, next: Label): void {
     const { sensors, source } = this.program;
@@ -254,110 +177,6 @@ class Compiler {
       k.given = given(k);
       return back.pc;
     });
-  }
-
-  /** A step that does something and goes on. */
-  private act(line: number, next: Label, work: (k: Machine) => void): void {
-    this.emit(line, (k) => {
-      work(k);
-      return next.pc;
-    });
-  }
-
-  /** A step that begins something and waits until a time in ms that `begin` says. */
-  private until(line: number, next: Label, begin: (k: Machine) => number): void {
-    const slot = this.expressions.slot();
-    const self = this.here();
-    this.emit(line, (k) => {
-      if (k.fresh) k.slots[slot] = begin(k);
-      // A time that is no number (a reading that is not there) does not hold the program up for ever.
-      return k.timeMs < k.slots[slot]! ? self : next.pc;
-    });
-  }
-
-  /** Starts a movement and, where it says how far, how long or until when, follows it to its end. */
-  private motion(line: number, start: (k: Machine) => void, { until, endsWhen }: Lasting, next: Label): void {
-    if (!until && !endsWhen) {
-      this.marks();
-      return this.act(line, next, start);
-    }
-    const far = until ? this.farEnough(until) : null;
-    this.follow(line, next, start, far, endsWhen);
-  }
-
-  /** Whether a movement has gone as far, or as long, as it should, by encoder or clock. */
-  private farEnough({ of, amount: expr }: NonNullable<Lasting['until']>): Done {
-    const amount = this.expressions.value(expr);
-    if (of === 'time') return (k, begun) => k.timeMs - begun.time >= 1000 * Math.abs(amount(k));
-    const inUnit = of === 'length';
-    return (k, { left, right }) => {
-      // Both wheels count, each its own way, so that a turn ends too.
-      const wheelDeg = Math.floor(
-        (Math.abs(k.goneLeftDeg() - left) + Math.abs(k.goneRightDeg() - right)) / 2,
-      );
-      return wheelDeg * (inUnit ? k.mmPerDeg : 1) >= Math.abs(amount(k));
-    };
-  }
-
-  /** Follows a movement until it is done or a test holds. Beside a test, what it was told is worked out anew at each look. */
-  private follow(
-    line: number,
-    next: Label,
-    start: (k: Machine) => void,
-    done: Done | null,
-    endsWhen: Expr | null,
-  ): void {
-    const x = this.expressions;
-    const question = endsWhen && x.question(endsWhen);
-    const [time, left, right] = [x.slot(), x.slot(), x.slot()];
-    const self = this.here();
-    const begun = { time: 0, left: 0, right: 0 };
-    this.marks();
-    this.emit(line, (k) => {
-      const { slots } = k;
-      if (k.fresh) {
-        question?.begin?.(k);
-        start(k);
-        [slots[time], slots[left], slots[right]] = [k.timeMs, k.goneLeftDeg(), k.goneRightDeg()];
-        return self;
-      }
-      [begun.time, begun.left, begun.right] = [slots[time]!, slots[left]!, slots[right]!];
-      if (!done?.(k, begun) && !question?.ask(k)) {
-        if (question && !done) start(k);
-        return self;
-      }
-      k.command(0, 0, 'brake');
-      return next.pc;
-    });
-  }
-
-  /** On the spot by wheel encoders: each wheel travels track × angle ÷ 2 of the circle it turns on. */
-  private turn(step: Extract<Step, { kind: 'turn' }>, next: Label): void {
-    const angle = this.expressions.value(step.angle);
-    const speed = step.speed ? this.expressions.value(step.speed) : () => TURN_PERCENT;
-    const sign = step.direction === 'right' ? 1 : -1;
-    // What is left to turn, in wheel degrees, sets the speed near the end: the turn lands on its angle.
-    const go = (k: Machine, leftDeg: number) => {
-      const fast = Math.min(Math.abs(speed(k)), Math.max(TURN_LEAST, TURN_GAIN * leftDeg));
-      const v = sign * Math.sign(angle(k)) * fast;
-      k.command(v, -v, 'drive');
-    };
-    const wanted = (k: Machine) => Math.abs(angle(k)) * k.wheelPerTurn;
-    const start = (k: Machine) => go(k, wanted(k));
-    const done: Done = (k, { left, right }) => {
-      const rest = wanted(k) - Math.abs((k.goneLeftDeg() - left - (k.goneRightDeg() - right)) / 2);
-      if (!(rest > Math.min(TURN_EARLY, wanted(k) / 2))) return true;
-      go(k, rest);
-      return false;
-    };
-    this.follow(step.at.line, next, start, done, step.endsWhen);
-  }
-
-  private turret(step: Extract<Step, { kind: 'turret' }>, next: Label): void {
-    const angle = step.angle && this.expressions.value(step.angle);
-    const speed = step.speed ? this.expressions.value(step.speed) : () => 100;
-    const sign = step.direction === 'right' ? 1 : -1;
-    this.until(step.at.line, next, (k) => k.turnTurret(angle ? k.turretDeg + sign * angle(k) : 0, speed(k)));
   }
 
   private beep(step: Extract<Step, { kind: 'beep' }>, next: Label): void {
@@ -468,8 +287,6 @@ class Compiler {
     }
   }
 }
-
-type Done = (k: Machine, begun: { time: number; left: number; right: number }) => boolean;
 
 /** Compiles a program that has no faults. */
 export function compile(program: Program, inputs: Inputs): Compiled {

@@ -7,7 +7,7 @@ export * from './headingModel.ts';
 export * from './trace.ts';
 export * from './setup.ts';
 export * from './conditions.ts';
-export { steered } from './compile.ts';
+export { steered } from './moves.ts';
 export { Kernel, simulate, REST_MM_PER_S } from './kernel.ts';
 export { boxSignals, strengthSignal, TRACE_MS, valueSignal } from './recorder.ts';
 export { CONE_DEG } from './senses.ts';
