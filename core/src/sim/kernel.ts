@@ -1,4 +1,4 @@
-import { formatNumber, radians, sin, cos } from '../quantity/index.ts';
+import { radians, sin, cos } from '../quantity/index.ts';
 import { fromBaseTo, inBase } from '../sensing/index.ts';
 import { Body } from './body.ts';
 import { compile } from './compile.ts';
@@ -12,8 +12,10 @@ import type { Pose } from '../motion/index.ts';
 import type { OtherRobot, RunSetup, SimRobot, SimSensor } from './setup.ts';
 import { Recorder, TRACE_MS } from './recorder.ts';
 import { Threads } from './threads.ts';
-import { LOG_LIMIT, type Ended, type LogRow, type Run, type RunEvent } from './trace.ts';
+import { Tellings } from './tellings.ts';
+import type { Ended, Run } from './trace.ts';
 import { Turret } from './turret.ts';
+import { Wheels, type Command } from './wheels.ts';
 import { World } from './world.ts';
 
 /** Below this speed the robot counts as standing, mm/s. */
@@ -22,21 +24,10 @@ export const REST_MM_PER_S = 1;
 const LINGER_MS = 200;
 /** A robot this far off the mat is given up, mm. */
 const LOST_MM = 300;
-/** Longest display text kept, and most events of a run. */
-const DISPLAY_LIMIT = 60;
-const EVENT_LIMIT = 20_000;
 /** The shortest time that a step takes, ms. */
 const LEAST_STEP_MS = 0.05;
-const DEGREES = 180 / Math.PI;
 /** A press must last this long to count as a bump, ms (common practice). */
 const PRESS_MS = 20;
-
-interface Command {
-  atMs: number;
-  left: number;
-  right: number;
-  manner: Manner;
-}
 
 /**
  * One simulated robot on an integer-millisecond clock. It advances in bursts from event to event (sample,
@@ -92,16 +83,12 @@ export class Kernel implements Machine, Carrier {
   private readonly units: number[];
   private readonly nextSample: number[];
   private readonly world: World;
-  private readonly pending: Command[] = [];
-  private readonly events: RunEvent[] = [];
+  private readonly wheels: Wheels;
+  readonly told: Tellings;
   private readonly threads: Threads;
   /** Draws of the program itself: they change nothing for sensors and circumstances. */
   private readonly dice: Noise;
-  private readonly logged: LogRow[] = [];
-  private logFull = false;
-  private readonly mail = new Map<string, number>();
   private programOverMs = -1;
-  private display = '';
   private readonly recorder: Recorder;
 
   /** `code` stands in for the setup's compiled program: for benchmarks against hand-written behaviour. */
@@ -148,16 +135,22 @@ export class Kernel implements Machine, Carrier {
     });
     this.mmPerDeg = (Math.PI * robot.wheelDiameterMm) / 360;
     this.wheelPerTurn = robot.trackMm / robot.wheelDiameterMm;
-    this.delayMs = Math.max(0, Math.round(robot.drive.commandDelayMs));
+    this.wheels = new Wheels(this.body, robot.drive.commandDelayMs);
+    this.told = new Tellings(this.body, this.code.log);
     this.headingZero = this.theta - radians(circumstances.headingAtStart ?? 0);
     const carried = setup.program.motors.length > 0 || this.sensors.some(({ onTurret }) => onTurret);
     this.turret = new Turret();
-    this.recorder = new Recorder(setup, Math.floor(setup.timeLimitMs / TRACE_MS) + 2, {
-      turret: carried,
-      opponent: course.opponent !== undefined,
-      lightBoxes: (course.boxes ?? []).flatMap(({ id, light }) => (light ? [id] : [])),
-    });
     this.items = this.sensors.map(() => new Float64Array(3).fill(NaN));
+    this.recorder = new Recorder(setup, Math.floor(setup.timeLimitMs / TRACE_MS) + 2, {
+      course,
+      body: this.body,
+      world: this.world,
+      readings: this.readings,
+      units: this.units,
+      items: this.items,
+      values: this.values,
+      turret: carried ? this.turret : null,
+    });
     this.samplers = this.sensors.map((sensor, i) =>
       samplerOf(sensor, {
         // The mat is the same for both: what is worked out of it once serves all runs.
@@ -188,8 +181,8 @@ export class Kernel implements Machine, Carrier {
     const dice = { ...circumstances, start, seed: circumstances.seed ^ 0x2b0b };
     const other = new Kernel({ ...setup, program, circumstances: dice }, undefined, circumstances.start);
     other.paired = true;
-    other.onSend = (text) => this.receive(text);
-    this.onSend = (text) => other.receive(text);
+    other.told.onSend = (text) => this.told.receive(text);
+    this.told.onSend = (text) => other.told.receive(text);
     return other;
   }
   /** Whether it is the second of two: the first says where each of them is. */
@@ -228,7 +221,7 @@ export class Kernel implements Machine, Carrier {
   }
 
   private wheelsTaken(): void {
-    this.mains = { atMs: 0, left: this.askedLeft, right: this.askedRight, manner: this.askedManner };
+    this.mains = this.wheels.asked;
     this.awayLeft -= this.leftDeg();
     this.awayRight -= this.rightDeg();
   }
@@ -245,33 +238,22 @@ export class Kernel implements Machine, Carrier {
   }
 
   log(columns: readonly number[], values: readonly number[]): void {
-    if (this.logged.length >= LOG_LIMIT) {
-      this.logFull = true;
-      return;
-    }
-    const row = Array.from(this.code.log, () => NaN);
-    columns.forEach((column, i) => (row[column] = values[i]!));
-    this.logged.push({ atS: this.timeMs / 1000, values: row });
+    this.told.log(columns, values);
   }
-
   send(text: string): void {
-    this.tell('sent', text);
-    this.onSend?.(text);
+    this.told.send(text);
   }
-  /** Where what is sent goes; nowhere without another robot. */
-  onSend: ((text: string) => void) | null = null;
-
-  /** Something that another robot has sent has come here. */
-  receive(text: string): void {
-    this.mail.set(text, (this.mail.get(text) ?? 0) + 1);
-    this.tell('heard', text);
-  }
-
   heard(text: string): boolean {
-    const waiting = this.mail.get(text) ?? 0;
-    if (waiting === 0) return false;
-    this.mail.set(text, waiting - 1);
-    return true;
+    return this.told.heard(text);
+  }
+  beep(pitchHz: number, forS: number, volume: number): void {
+    this.told.beep(pitchHz, forS, volume);
+  }
+  lamp(colour: string | null): void {
+    this.told.lamp(colour);
+  }
+  show(text: string): void {
+    this.told.show(text);
   }
 
   /** Angle of the robot in radians when its heading was last zeroed, and when that was. */
@@ -309,52 +291,8 @@ export class Kernel implements Machine, Carrier {
     return this.turret.turn(this.timeMs, toDeg, percent);
   }
 
-  beep(pitchHz: number, forS: number, volume: number): void {
-    this.tell(
-      'sound',
-      `${formatNumber(pitchHz, 0)} Hz for ${formatNumber(forS)} s at ${formatNumber(volume, 0)} %`,
-    );
-  }
-
-  lamp(colour: string | null): void {
-    const text = colour ?? 'off';
-    if (text === this.lit) return;
-    this.lit = text;
-    this.tell('lamp', text);
-  }
-  private lit = 'off';
-
-  private tell(kind: RunEvent['kind'], text: string): void {
-    // A run that says more than can be kept keeps what it said last: the one before it goes.
-    if (this.events.length >= EVENT_LIMIT)
-      this.events.splice(
-        this.events.findLastIndex((event) => event.kind === kind),
-        1,
-      );
-    this.events.push({ atS: this.timeMs / 1000, kind, text });
-  }
-
-  /** Sets both wheels in % of top speed; it takes effect after the kit's command delay. */
   command(left: number, right: number, manner: Manner): void {
-    // A program that repeats the same command each round does not restart the motors.
-    if (this.askedLeft === left && this.askedRight === right && this.askedManner === manner) return;
-    this.askedLeft = left;
-    this.askedRight = right;
-    this.askedManner = manner;
-    this.pending.push({ atMs: this.timeMs + this.delayMs, left, right, manner });
-  }
-  /** The newest command, whether or not it has taken effect. */
-  private askedLeft = 0;
-  private askedRight = 0;
-  private askedManner: Manner = 'drive';
-  private readonly delayMs: number;
-
-  /** Puts a text on the robot's one-line display. */
-  show(text: string): void {
-    const shown = text.slice(0, DISPLAY_LIMIT);
-    if (shown === this.display) return;
-    this.display = shown;
-    this.tell('display', shown);
+    this.wheels.command(left, right, manner);
   }
 
   private sample(i: number): void {
@@ -367,56 +305,9 @@ export class Kernel implements Machine, Carrier {
     else if (this.pressedMs[i]! >= 0 && this.timeMs - this.pressedMs[i]! >= PRESS_MS) this.bumps[i]!++;
   }
 
-  /** Whether nothing commanded, now or soon, turns a wheel. */
-  private idle(): boolean {
-    const { goalLeft, goalRight } = this.body;
-    return goalLeft === 0 && goalRight === 0 && this.pending.every((c) => c.left === 0 && c.right === 0);
-  }
-
-  /** Where the robot was in the last row of the trace. */
-  private recordedMs = 0;
-  private recordedX = 0;
-  private recordedY = 0;
-  private recordedTheta = 0;
-
+  /** A row of the trace, with the line that the program is at. */
   private record(): void {
-    const { recorder, readings, values, units, body } = this;
-    const { columns } = recorder;
-    const row = recorder.rows++;
-    columns[0]![row] = body.x;
-    columns[1]![row] = body.y;
-    columns[2]![row] = body.theta * DEGREES;
-    // Where something holds the robot, its speed is what it goes and not what its wheels would.
-    const sinceMs = body.touching ? body.timeMs - this.recordedMs : 0;
-    const s = sin(body.theta);
-    const c = cos(body.theta);
-    const gone = (body.x - this.recordedX) * s + (body.y - this.recordedY) * c;
-    columns[3]![row] = sinceMs > 0 ? (1000 * gone) / sinceMs : (body.vLeft + body.vRight) / 2;
-    columns[4]![row] =
-      DEGREES * (sinceMs > 0 ? (1000 * (body.theta - this.recordedTheta)) / sinceMs : body.turnRate);
-    this.recordedMs = body.timeMs;
-    this.recordedX = body.x;
-    this.recordedY = body.y;
-    this.recordedTheta = body.theta;
-    columns[5]![row] = this.programOverMs < 0 ? (this.code.lines[this.threads.pc] ?? 0) : 0;
-    let at = 6;
-    for (let i = 0; i < readings.length; i++) columns[at++]![row] = readings[i]! * units[i]!;
-    columns[at++]![row] = body.touching ? 1 : 0;
-    const named = this.setup.program.values.length;
-    for (let i = 0; i < named; i++) columns[at++]![row] = values[i]!;
-    if (recorder.extra.turret) columns[at++]![row] = this.turretNow();
-    if (recorder.extra.opponent) {
-      const [x, y] = this.world.opponentPlace;
-      columns[at++]![row] = x;
-      columns[at++]![row] = y;
-    }
-    for (const { x, y, turn } of this.world.light.values()) {
-      columns[at++]![row] = x;
-      columns[at++]![row] = y;
-      columns[at++]![row] = turn * DEGREES;
-    }
-    for (let i = 0; i < this.sensors.length; i++)
-      if (this.sensors[i]!.kind === 'beacon') columns[at++]![row] = this.items[i]![1]!;
+    this.recorder.record(this.programOverMs < 0 ? (this.code.lines[this.threads.pc] ?? 0) : 0);
   }
 
   private step(): void {
@@ -433,14 +324,9 @@ export class Kernel implements Machine, Carrier {
       }
     }
     this.programOverMs = this.timeMs;
-    this.events.push({ atS: this.timeMs / 1000, kind: 'program over', text: '' });
+    this.told.over();
     const end = this.setup.robot.atProgramEnd;
-    this.pending.push({
-      atMs: this.timeMs + (end.kind === 'roll' ? end.forMs : this.delayMs),
-      left: 0,
-      right: 0,
-      manner: 'brake',
-    });
+    this.wheels.letGo(end.kind === 'roll' ? end.forMs : undefined);
   }
 
   /** Runs to the end and hands over the trace. */
@@ -494,10 +380,7 @@ export class Kernel implements Machine, Carrier {
     let ended: Ended | null = null;
     while (!ended && body.timeMs < untilMs) {
       const now = body.timeMs;
-      while (this.pending.length > 0 && this.pending[0]!.atMs <= now) {
-        const { left, right, manner } = this.pending.shift()!;
-        body.tell(left, right, manner);
-      }
+      this.wheels.due(now);
       for (let i = 0; i < this.periods.length; i++) {
         if (this.nextSample[i]! <= now) {
           this.sample(i);
@@ -522,7 +405,7 @@ export class Kernel implements Machine, Carrier {
       }
       let next = Math.min(nextTrace, nextStep, Math.max(now + 1, nextWorld));
       for (let i = 0; i < this.nextSample.length; i++) next = Math.min(next, this.nextSample[i]!);
-      if (this.pending.length > 0) next = Math.min(next, Math.max(now + 1, this.pending[0]!.atMs));
+      next = Math.min(next, Math.max(now + 1, this.wheels.nextMs));
       // Periods may be any; the body moves by whole milliseconds, and what falls between two is done at the second.
       body.burst(Math.ceil(next));
     }
@@ -555,7 +438,7 @@ export class Kernel implements Machine, Carrier {
   private endAt(now: number, limit: number, drop: boolean, lastPress: number): Ended | null {
     const { body, course } = this;
     const still = Math.abs(body.vLeft) < REST_MM_PER_S && Math.abs(body.vRight) < REST_MM_PER_S;
-    const quiet = still && this.programOverMs >= 0 && this.idle();
+    const quiet = still && this.programOverMs >= 0 && this.wheels.idle();
     if (!quiet) this.restMs = -1;
     else if (this.restMs < 0) this.restMs = now;
     // A robot that rests while fingers still come, or another one drives, has more to show: whether it starts when it should not.
@@ -575,13 +458,13 @@ export class Kernel implements Machine, Carrier {
   }
 
   private handOver(ended: Ended): Run {
-    if (ended.how === 'at rest') this.events.push({ atS: ended.atS, kind: 'at rest', text: '' });
+    if (ended.how === 'at rest') this.told.rests(ended.atS);
     return {
       trace: this.recorder.trace(),
-      events: this.events,
+      events: this.told.events,
       ended,
-      log: { columns: this.code.log, rows: this.logged, full: this.logFull },
-      ...(this.other ? { other: { events: this.other.events, ended: this.other.ended } } : {}),
+      log: this.told.logged,
+      ...(this.other ? { other: { events: this.other.told.events, ended: this.other.ended } } : {}),
       programOverS: this.programOverMs < 0 ? null : this.programOverMs / 1000,
     };
   }

@@ -1,9 +1,15 @@
+import type { Course } from '../course/index.ts';
+import { cos, sin } from '../quantity/index.ts';
 import type { HeldKind } from '../script/index.ts';
+import type { Body } from './body.ts';
 import type { RunSetup } from './setup.ts';
 import type { Signal, Trace } from './trace.ts';
+import type { Turret } from './turret.ts';
+import type { World } from './world.ts';
 
 /** Trace interval in ms. */
 export const TRACE_MS = 10;
+const DEGREES = 180 / Math.PI;
 /** Most values of a program whose course over time is kept. */
 const VALUES = 12;
 
@@ -31,24 +37,43 @@ export const boxSignals = (id: string): [x: string, y: string, turned: string] =
   `box ${id} turned`,
 ];
 
-/** What a trace holds beside what every run has. */
-export interface Extras {
-  turret: boolean;
-  opponent: boolean;
-  /** Ids of the boxes that are pushed along. */
-  lightBoxes: readonly string[];
+/** What is recorded. */
+export interface Recorded {
+  /** The course, with the other robot where there is one. */
+  course: Course;
+  body: Body;
+  world: World;
+  readings: Float64Array;
+  /** What a base unit is in each sensor's own. */
+  units: readonly number[];
+  /** Numbers of sensors that give several, by sensor. */
+  items: readonly Float64Array[];
+  values: Float64Array;
+  /** The turret; null where none is moved and nothing is carried on one. */
+  turret: Turret | null;
 }
 
 /** The columns of a trace, filled row by row. */
 export class Recorder {
   rows = 0;
-  readonly extra: Extras;
-  /** One array a column, in the order that the kernel fills them. */
-  readonly columns: Float32Array[];
+  private readonly of: Recorded;
+  /** One array a column, in the order that `record` fills them. */
+  private readonly columns: Float32Array[];
   private readonly heads: { name: string; unit: string }[];
+  private readonly named: number;
+  /** The sensors that tell a beacon's strength beside its direction. */
+  private readonly beacons: number[];
+  /** Where the robot was in the last row. */
+  private lastMs = 0;
+  private lastX = 0;
+  private lastY = 0;
+  private lastTheta = 0;
 
-  constructor({ robot, program }: RunSetup, room: number, extra: Extras) {
-    this.extra = extra;
+  constructor({ robot, program }: RunSetup, room: number, of: Recorded) {
+    this.of = of;
+    this.named = program.values.length;
+    this.beacons = robot.sensors.flatMap(({ kind }, i) => (kind === 'beacon' ? [i] : []));
+    const boxes = of.course.boxes ?? [];
     this.heads = [
       { name: 'x', unit: 'mm' },
       { name: 'y', unit: 'mm' },
@@ -59,20 +84,57 @@ export class Recorder {
       ...robot.sensors.map(({ socket, unit }) => ({ name: socket, unit })),
       { name: 'touching', unit: '' },
       ...program.values.map(({ name, of }) => ({ name: valueSignal(name), unit: valueUnits[of] })),
-      ...(extra.turret ? [{ name: 'turret', unit: 'deg' }] : []),
-      ...(extra.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
-      ...extra.lightBoxes.flatMap((id) =>
-        boxSignals(id).map((name, i) => ({ name, unit: i < 2 ? 'mm' : 'deg' })),
+      ...(of.turret ? [{ name: 'turret', unit: 'deg' }] : []),
+      ...(of.course.opponent ? ['opponent x', 'opponent y'].map((name) => ({ name, unit: 'mm' })) : []),
+      ...boxes.flatMap(({ id, light }) =>
+        light ? boxSignals(id).map((name, i) => ({ name, unit: i < 2 ? 'mm' : 'deg' })) : [],
       ),
-      ...robot.sensors.flatMap(({ kind, socket }) =>
-        kind === 'beacon' ? [{ name: strengthSignal(socket), unit: '' }] : [],
-      ),
+      ...this.beacons.map((i) => ({ name: strengthSignal(robot.sensors[i]!.socket), unit: '' })),
     ];
     const first = 7 + robot.sensors.length;
     // Of a program with very many values only the first are kept; the others share one column that is thrown away.
     this.columns = this.heads.map((_, i) =>
       i >= first + VALUES && i < first + program.values.length ? new Float32Array(0) : new Float32Array(room),
     );
+  }
+
+  /** Adds a row; `line` is where the program is, 0 when it is over. */
+  record(line: number): void {
+    const { columns } = this;
+    const { body, world, readings, units, items, values, turret, course } = this.of;
+    const row = this.rows++;
+    columns[0]![row] = body.x;
+    columns[1]![row] = body.y;
+    columns[2]![row] = body.theta * DEGREES;
+    // Where something holds the robot, its speed is what it goes and not what its wheels would.
+    const sinceMs = body.touching ? body.timeMs - this.lastMs : 0;
+    const s = sin(body.theta);
+    const c = cos(body.theta);
+    const gone = (body.x - this.lastX) * s + (body.y - this.lastY) * c;
+    columns[3]![row] = sinceMs > 0 ? (1000 * gone) / sinceMs : (body.vLeft + body.vRight) / 2;
+    columns[4]![row] =
+      DEGREES * (sinceMs > 0 ? (1000 * (body.theta - this.lastTheta)) / sinceMs : body.turnRate);
+    this.lastMs = body.timeMs;
+    this.lastX = body.x;
+    this.lastY = body.y;
+    this.lastTheta = body.theta;
+    columns[5]![row] = line;
+    let at = 6;
+    for (let i = 0; i < readings.length; i++) columns[at++]![row] = readings[i]! * units[i]!;
+    columns[at++]![row] = body.touching ? 1 : 0;
+    for (let i = 0; i < this.named; i++) columns[at++]![row] = values[i]!;
+    if (turret) columns[at++]![row] = turret.angleAt(body.timeMs);
+    if (course.opponent) {
+      const [x, y] = world.opponentPlace;
+      columns[at++]![row] = x;
+      columns[at++]![row] = y;
+    }
+    for (const { x, y, turn } of world.light.values()) {
+      columns[at++]![row] = x;
+      columns[at++]![row] = y;
+      columns[at++]![row] = turn * DEGREES;
+    }
+    for (const i of this.beacons) columns[at++]![row] = items[i]![1]!;
   }
 
   trace(): Trace {

@@ -246,8 +246,8 @@ describe('words between robots', () => {
       given('wait 1 s\nwait until heard "go"\nshow timer\nif heard "go"\n  show "again"\nend\nsend "done"'),
     );
     const sent: string[] = [];
-    kernel.onSend = (text) => sent.push(text);
-    kernel.receive('go');
+    kernel.told.onSend = (text) => sent.push(text);
+    kernel.told.receive('go');
     const done = kernel.run();
     expect(shown(done)).toHaveLength(1);
     expect(parseFloat(shown(done)[0]!)).toBeCloseTo(1, 1);
