@@ -14,9 +14,9 @@ function spelledOut(step: Step): Step[] {
     case 'spin': {
       const { endsWhen, at } = step;
       if (!endsWhen) return [step];
+      // Whichever comes first: by its way or time it ends anyway, and no longer form says the same.
+      if (step.until) return [step];
       const moves: Step = { ...step, endsWhen: null };
-      // Whichever comes first: by its way or time it ends anyway.
-      if (step.until) return [moves];
       const stop: Step = { kind: 'stop', how: 'brake', at };
       const follows = expressionsOf(moves).some((expr) => sensorsIn(expr).size > 0);
       if (!follows) return [moves, { kind: 'waitUntil', test: endsWhen, at }, stop];
@@ -34,7 +34,7 @@ function spelledOut(step: Step): Step[] {
 
 const all = (steps: readonly Step[]): Step[] => steps.flatMap(spelledOut);
 
-/** A program in which no movement ends by a test: every rule then knows “drive … until …” as it knows the long form. */
+/** A program in which no movement ends by a test alone: every rule then knows “drive … until …” as it knows the long form. */
 export const inPlainSteps = memo((program: Program): Program => ({
   ...program,
   steps: all(program.steps),

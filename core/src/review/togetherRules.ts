@@ -45,10 +45,10 @@ export const workedOutOnce: Rule = (program) => {
   walkProgram(program, (step, inside, siblings, index) => {
     if (step.kind !== 'drive' && step.kind !== 'wheels' && step.kind !== 'steer') return;
     const again = inside.some(({ kind }) => kind === 'repeat') || repeated.has(step);
+    // Beside a test it is worked out anew at each look.
+    if (step.endsWhen) return;
     if (!step.until && (again || !keepsOn(siblings, index))) return;
-    const read = expressionsOf({ ...step, until: null, endsWhen: null }).find(
-      (expr) => sensorsIn(expr).size > 0,
-    );
+    const read = expressionsOf({ ...step, until: null }).find((expr) => sensorsIn(expr).size > 0);
     if (!read) return;
     found.push(
       finding(

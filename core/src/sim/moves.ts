@@ -80,7 +80,10 @@ export function move(
   }
 }
 
-/** Starts a movement and, where it says how far, how long or until when, follows it to its end. */
+/**
+ * Starts a movement and, where it says how far, how long or until when, follows it to its end. Beside a test, what it was told is
+ * worked out anew at each look.
+ */
 function motion(
   to: Emitter,
   line: number,
@@ -93,7 +96,7 @@ function motion(
     return to.act(line, next, start);
   }
   const far = until ? farEnough(to, until) : null;
-  follow(to, line, next, start, far, endsWhen);
+  follow(to, line, next, start, far, endsWhen, endsWhen ? start : null);
 }
 
 /** Whether a movement has gone as far, or as long, as it should, by encoder or clock. */
@@ -108,7 +111,7 @@ function farEnough(to: Emitter, { of, amount: expr }: NonNullable<Lasting['until
   };
 }
 
-/** Follows a movement until it is done or a test holds. Beside a test, what it was told is worked out anew at each look. */
+/** Follows a movement until it is done or a test holds; `again` is done at each look between. */
 function follow(
   to: Emitter,
   line: number,
@@ -116,6 +119,7 @@ function follow(
   start: (k: Machine) => void,
   done: Done | null,
   endsWhen: Expr | null,
+  again: ((k: Machine) => void) | null = null,
 ): void {
   const x = to.expressions;
   const question = endsWhen && x.question(endsWhen);
@@ -133,7 +137,7 @@ function follow(
     }
     [begun.time, begun.left, begun.right] = [slots[time]!, slots[left]!, slots[right]!];
     if (!done?.(k, begun) && !question?.ask(k)) {
-      if (question && !done) start(k);
+      again?.(k);
       return self;
     }
     k.command(0, 0, 'brake');

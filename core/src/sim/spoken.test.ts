@@ -57,6 +57,27 @@ describe('moving until', () => {
     expect(Math.abs(end(run(text, { circumstances: { start } }), 'bearing'))).toBeLessThan(12);
   });
 
+  it.each([
+    ['steer -2 * gyro at 20 %', ['30 s', '200 cm', '9 turns']],
+    ['drive 10 + 10 * timer / 1 s', ['30 s', '500 cm']],
+    ['wheels 20 - gyro and 20 + gyro', ['30 s', '9 turns']],
+    ['spin right at 30 - gyro / 5', ['30 s']],
+  ])('%s beside a “for” that comes later goes as it does beside the test alone', (step, fors) => {
+    const start = { xMm: 500, yMm: 300, bearingDeg: 0 };
+    const track = (how: string) => {
+      const before = 'spin right until gyro > 25\nwait 0.5 s\n';
+      const { x, y, bearing } = run(before + step + how, { circumstances: { start } }).trace.signals;
+      return [x!.values, y!.values, bearing!.values];
+    };
+    const alone = track(' until timer > 3 s');
+    for (const amount of fors) {
+      expect(track(` for ${amount} until timer > 3 s`)).toEqual(alone);
+      expect(track(` until timer > 3 s for ${amount}`)).toEqual(alone);
+    }
+    // Without a test it keeps to what it read when it began.
+    expect(track(' for 2 s')).not.toEqual(alone);
+  });
+
   it('counts bumps and changes from where it began, each time anew', () => {
     const done = run(
       'repeat 2 times\n  drive 5 % until nose is bumped\nend\nshow timer',

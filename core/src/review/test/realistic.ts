@@ -488,6 +488,10 @@ export const realistic: Labelled[] = [
   ['worked out once', 'for a way', 'steer 2 * (front - 20) at 20 % for 50 cm'],
   ['worked out once', 'a speed for a time', 'drive 2 * (front - 15) for 3 s'],
   [null, 'worked out anew until', 'steer 0.6 * (floor - threshold) at 20 % until nose is pressed'],
+  [null, 'for a way, anew until', 'steer 2 * (front - 20) at 20 % for 50 cm until nose is pressed'],
+  [null, 'for a time, anew until', 'drive 2 * (front - 15) for 20 s until nose is pressed'],
+  ['equals', 'for a way until one exact number', 'drive 30 % for 100 cm until front = 15 cm'],
+  ['equals', 'one exact angle or three seconds', 'spin right at 20 % for 3 s until gyro = 90 deg'],
   [null, 'in a repeat', 'repeat until nose is pressed|steer 0.6 * (floor - threshold) at 20 %|end|stop'],
   [
     'stops for a moment',
