@@ -1,5 +1,5 @@
 import { bySocket, fromBaseTo, type SensorKind } from '../sensing/index.ts';
-import type { Expr, Program, SensorDeclaration } from '../script/index.ts';
+import type { Expr, Program, SensorDeclaration, Step } from '../script/index.ts';
 import type { Finding, Fix, Place } from '../script/index.ts';
 import { unitOf, type KnownRobotFacts } from '../editing/index.ts';
 
@@ -78,4 +78,10 @@ export function readingTest(expr: Expr, program: Program): ReadingTest | null {
     return { sensor: program.sensors[index]!, index, op: mirrored[op], other: left, at };
   }
   return null;
+}
+
+/** The test that a wait or a repeat goes on or ends by; null for any other step. */
+export function testOf(step: Step): Expr | null {
+  if (step.kind === 'waitUntil') return step.test;
+  return step.kind === 'repeat' && (step.how === 'until' || step.how === 'while') ? step.amount : null;
 }

@@ -1,7 +1,7 @@
 import type { Expr, Program, Step } from '../script/index.ts';
 import type { Finding } from '../script/index.ts';
-import { bodiesOf, expressionsOf, parts, sensorsIn, walk, walkProgram } from '../script/index.ts';
-import { finding, wordsAt, type ReviewContext, type Rule } from './context.ts';
+import { bodiesOf, parts, sensorsIn, walk, walkProgram } from '../script/index.ts';
+import { finding, testOf, wordsAt, type ReviewContext, type Rule } from './context.ts';
 import { constants, numberOf } from './evaluate.ts';
 import { looked, type Check } from './look.ts';
 import { percentOf, speedMmPerS } from './motionOf.ts';
@@ -49,13 +49,10 @@ const waitsFor = (
   sensors: ReadonlySet<number>,
   but?: Step,
 ): boolean =>
-  flat(steps, program).some(
-    (step) =>
-      step !== but &&
-      (step.kind === 'waitUntil' ||
-        (step.kind === 'repeat' && (step.how === 'until' || step.how === 'while'))) &&
-      expressionsOf(step).some((expr) => shares(sensorsIn(expr), sensors)),
-  );
+  flat(steps, program).some((step) => {
+    const test = testOf(step);
+    return step !== but && test !== null && shares(sensorsIn(test), sensors);
+  });
 
 /** Steps that take so long that the level has probably ended: told as a risk, not as a fault. */
 const takesTime = (steps: readonly Step[]) =>

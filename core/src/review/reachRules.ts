@@ -4,7 +4,7 @@ import type { Arm, Program, Step } from '../script/index.ts';
 import type { Finding } from '../script/index.ts';
 import { unitOf } from '../editing/index.ts';
 import { sensorsIn, walkProgram } from '../script/index.ts';
-import { finding, inSensorUnit, wordsAt, type ReviewContext, type Rule } from './context.ts';
+import { finding, inSensorUnit, testOf, wordsAt, type ReviewContext, type Rule } from './context.ts';
 import { constants, numberOf, truthOf, type Known } from './evaluate.ts';
 import { looked } from './look.ts';
 import { goesOn } from './motionOf.ts';
@@ -128,12 +128,7 @@ function atStart(program: Program, context: ReviewContext): Known {
 export const trueAtStart: Rule = (program, context) => {
   const known = atStart(program, context);
   for (const step of program.steps) {
-    const test =
-      step.kind === 'waitUntil'
-        ? step.test
-        : step.kind === 'repeat' && (step.how === 'until' || step.how === 'while')
-          ? step.amount
-          : null;
+    const test = testOf(step);
     if (test) {
       const holds = truthOf(test, known);
       const over = step.kind === 'repeat' && step.how === 'while' ? holds === false : holds === true;

@@ -10,7 +10,7 @@ import {
 import type { Finding } from '../script/index.ts';
 import { unitOf } from '../editing/index.ts';
 import { walkProgram } from '../script/index.ts';
-import { finding, inSensorUnit, readingTest, type Rule } from './context.ts';
+import { finding, inSensorUnit, readingTest, testOf, type Rule } from './context.ts';
 import { constants, numberOf } from './evaluate.ts';
 import { goesOn, movesAtAll, percentOf, speedFix, speedMmPerS } from './motionOf.ts';
 import { parts } from '../script/index.ts';
@@ -85,12 +85,7 @@ export const tooFastToStop: Rule = (program, context) => {
   const known = constants(program, context);
   const found: Finding[] = [];
   walkProgram(program, (step, _inside, siblings, index) => {
-    const test =
-      step.kind === 'waitUntil'
-        ? step.test
-        : step.kind === 'repeat' && (step.how === 'until' || step.how === 'while')
-          ? step.amount
-          : null;
+    const test = testOf(step);
     if (!test) return;
     const ends = step.kind === 'repeat' && step.how === 'while' ? ['>', '>='] : ['<', '<='];
     const next = siblings[index + 1];
