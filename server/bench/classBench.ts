@@ -4,20 +4,13 @@ import { simulate } from '@vigilum/core/sim';
 import type { Lesson } from '@vigilum/core/lesson';
 import { startSimulations } from '../src/jobs/simulations.ts';
 import { usualLessons } from '../src/starter/lessons/index.ts';
-import { shippedKits } from '../src/starter/starter.ts';
+import { lessonRobot } from '../src/test/lessonRobot.ts';
 
 const tideLine = usualLessons.find(({ slug }) => slug === 'tide-line')!;
 
-const knownOf = ({ robot }: Lesson) => ({
-  kit: shippedKits.find(({ slug }) => slug === robot!.kit)!,
-  build: robot!.build,
-  sets: [],
-  thresholds: robot!.thresholds,
-});
-
 /** One press that proves a whole class, as the board has it: wall time, and how much was simulated in it. */
 export async function classCheck(teams: number): Promise<{ tookS: number; simulatedS: number }> {
-  const known = knownOf(tideLine);
+  const known = lessonRobot(tideLine);
   const { runs, seed } = tideLine.proof;
   const program = parseScript(tideLine.modelScript);
   if (!canRun(program)) throw new Error('The model answer cannot run.');
@@ -49,7 +42,7 @@ export function coldStart(): string[] {
   if (!canRun(program)) throw new Error('The model answer cannot run.');
   const setup = () => {
     const fresh = structuredClone(largest);
-    return runSetup(fresh, knownOf(fresh), program, proofCircumstances(fresh, fresh.proof.seed));
+    return runSetup(fresh, lessonRobot(fresh), program, proofCircumstances(fresh, fresh.proof.seed));
   };
   // Warm code, a cold mat: what is kept is kept by course.
   for (let i = 0; i < 3; i++) simulate(setup());

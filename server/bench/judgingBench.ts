@@ -2,15 +2,14 @@ import { judgeRun, proofCircumstances, runSeed, runSetup, worldOf } from '@vigil
 import { canRun, parseScript } from '@vigilum/core/script';
 import { simulate } from '@vigilum/core/sim';
 import { usualLessons } from '../src/starter/lessons/index.ts';
-import { shippedKits } from '../src/starter/starter.ts';
+import { lessonRobot } from '../src/test/lessonRobot.ts';
 
 /** What judging costs beside simulating, over the first runs of each lesson's proof: ms per simulated second, and the share of a run. */
 export function judgingRows(
   runs = 12,
 ): { lesson: string; simulateMs: number; judgeMs: number; share: number }[] {
   return usualLessons.map((lesson) => {
-    const { kit, build, thresholds } = lesson.robot!;
-    const known = { kit: shippedKits.find(({ slug }) => slug === kit)!, build, sets: [], thresholds };
+    const known = lessonRobot(lesson);
     const program = parseScript(lesson.modelScript);
     if (!canRun(program)) throw new Error(program.findings[0]?.says);
     let [simulateMs, judgeMs, simulatedS] = [0, 0, 0];
@@ -23,7 +22,7 @@ export function judgingRows(
         const from = performance.now();
         const run = simulate(runSetup(task, known, program, circumstances));
         const between = performance.now();
-        judgeRun(task, build, run, circumstances.laterS);
+        judgeRun(task, known.build, run, circumstances.laterS);
         const to = performance.now();
         if (!counted) continue;
         simulateMs += between - from;

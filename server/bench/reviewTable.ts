@@ -1,14 +1,14 @@
 // npm run review-table: how often each rule of the review speaks where it should, does not, and speaks where nothing is wrong.
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { courseFacts, narrowestLine, quickRuns, type KnownRobot } from '@vigilum/core/lesson';
+import { courseFacts, narrowestLine, quickRuns } from '@vigilum/core/lesson';
 import { review, type ReviewContext } from '@vigilum/core/review';
 import { parseScript } from '@vigilum/core/script';
 import { reviewTable, type ReviewTable, type TableCase } from '../../core/src/review/table.ts';
 import { base, pairs, script } from '../../core/src/review/test/pairs.ts';
 import { grounds, realistic } from '../../core/src/review/test/realistic.ts';
 import { usualLessons } from '../src/starter/lessons/index.ts';
-import { shippedKits } from '../src/starter/starter.ts';
+import { lessonRobot } from '../src/test/lessonRobot.ts';
 
 const told: TableCase[] = [
   ...realistic.map(([wanted, what, steps, ground = 'none']): TableCase => ({
@@ -45,17 +45,11 @@ const onCourse = (looks: boolean): TableCase[] =>
   [...new Map(rightOnes.map((one) => [one.lesson + one.text.trim(), one])).values()].map(
     ({ lesson: slug, what, text }): TableCase => {
       const lesson = usualLessons.find((one) => one.slug === slug)!;
-      const { kit, build, thresholds } = lesson.robot!;
-      const known: KnownRobot = {
-        kit: shippedKits.find((one) => one.slug === kit)!,
-        build,
-        sets: [],
-        thresholds,
-      };
+      const known = lessonRobot(lesson);
       const context: ReviewContext = {
         kit: known.kit,
-        build,
-        thresholds,
+        build: known.build,
+        thresholds: known.thresholds,
         surfaces: {},
         lineWidthMm: narrowestLine(lesson),
         course: courseFacts(lesson.course),

@@ -13,6 +13,7 @@ import { cobbleBuild } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
 import { usualLessons } from '../starter/lessons/index.ts';
 import { shippedKits } from '../starter/starter.ts';
+import { lessonRobot } from './lessonRobot.ts';
 
 /** What became of one lesson. */
 export interface LessonProofs {
@@ -23,11 +24,6 @@ export interface LessonProofs {
 }
 
 const RUNS = 22;
-
-function robotOf({ robot }: Lesson): KnownRobot {
-  const { kit, build, thresholds } = robot!;
-  return { kit: shippedKits.find(({ slug }) => slug === kit)!, build, sets: [], thresholds };
-}
 
 /** A few runs of which none passes tell as much as many. */
 const FIRST = 8;
@@ -42,7 +38,7 @@ function verdictOnFault(lesson: Lesson, known: KnownRobot, script: string): stri
 }
 
 const proofs = usualLessons.map((lesson): LessonProofs => {
-  const known = robotOf(lesson);
+  const known = lessonRobot(lesson);
   const { runs, seed } = lesson.proof;
   const { proof } = prove(lesson, known, parseScript(lesson.modelScript), seed, runs);
   const faults = lesson.faults!.map(({ name, script }) => ({
@@ -79,7 +75,7 @@ const proposals = shippedKits.flatMap((kit) =>
     const proposed = proposeLesson(aim, kit, kit.slug === 'cobble' ? cobbleBuild : skiffBuild);
     if (!proposed.ok) return { kit: kit.slug, aim: aim.id, verdict: null, uncaught: [] };
     const lesson = proposed.value;
-    const known = robotOf(lesson);
+    const known = lessonRobot(lesson);
     return {
       kit: kit.slug,
       aim: aim.id,

@@ -2,10 +2,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { passed } from '@vigilum/core/expect';
-import { proveOnce, runSeed, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import { proveOnce, runSeed, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { usualLessons } from '../starter/lessons/index.ts';
-import { shippedKits } from '../starter/starter.ts';
+import { lessonRobot } from './lessonRobot.ts';
 
 /** A script with what a teacher who reads the lesson's text says of it. */
 export interface LabelledScript {
@@ -33,13 +33,7 @@ const read = (file: string) =>
 
 function judged({ lesson: slug, right, what, text }: LabelledScript): TaskVerdict {
   const lesson: Lesson = usualLessons.find((one) => one.slug === slug)!;
-  const { kit, build, thresholds } = lesson.robot!;
-  const known: KnownRobot = {
-    kit: shippedKits.find((one) => one.slug === kit)!,
-    build,
-    sets: [],
-    thresholds,
-  };
+  const known = lessonRobot(lesson);
   const program = parseScript(text);
   let [passes, runs] = [0, 0];
   while (canRun(program) && runs < RUNS && runs - passes <= FORGIVEN) {

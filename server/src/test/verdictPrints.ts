@@ -2,7 +2,7 @@
 import { proofCircumstances, rehearseRun, runSeed, worldOf } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { usualLessons } from '../starter/lessons/index.ts';
-import { shippedKits } from '../starter/starter.ts';
+import { lessonRobot } from './lessonRobot.ts';
 
 /** FNV-1a over bytes, 32 bits. */
 function print(bytes: Uint8Array, from = 0x811c9dc5): number {
@@ -29,8 +29,7 @@ export interface VerdictPrint {
 export function verdictPrints(runs: number): VerdictPrint[] {
   const text = new TextEncoder();
   return usualLessons.flatMap((lesson) => {
-    const { kit, build, thresholds } = lesson.robot!;
-    const known = { kit: shippedKits.find(({ slug }) => slug === kit)!, build, sets: [], thresholds };
+    const known = lessonRobot(lesson);
     const scripts = [lesson.modelScript, ...(lesson.faults ?? []).map(({ script }) => script)];
     return scripts.flatMap((script, s): VerdictPrint[] => {
       const program = parseScript(script);

@@ -17,20 +17,14 @@ import {
   variesInWords,
   WORLDS,
   worldOf,
-  type KnownRobot,
   type Lesson,
 } from '@vigilum/core/lesson';
 import { parseScript } from '@vigilum/core/script';
 import { usualLessons } from '../starter/lessons/index.ts';
 import { shippedKits } from '../starter/starter.ts';
+import { lessonRobot } from './lessonRobot.ts';
 
 const lessonOf = (slug: string): Lesson => usualLessons.find((lesson) => lesson.slug === slug)!;
-const robotOf = ({ robot }: Lesson): KnownRobot => ({
-  kit: shippedKits.find(({ slug }) => slug === robot!.kit)!,
-  build: robot!.build,
-  sets: [],
-  thresholds: robot!.thresholds,
-});
 const lanes = lessonOf('count-the-lanes');
 const cargo = lessonOf('colours-of-the-cargo');
 
@@ -73,7 +67,7 @@ describe('the task of one run', () => {
   });
 
   it('is told with the run, and has the run’s own course', () => {
-    const run = rehearseRun(lanes, robotOf(lanes), parseScript(lanes.modelScript), runSeed(1, 3));
+    const run = rehearseRun(lanes, lessonRobot(lanes), parseScript(lanes.modelScript), runSeed(1, 3));
     const [, many] = /dark lanes (\d)/.exec(run.task!.drawn)!;
     expect(run.task!.expectations[0]).toMatchObject({ count: Number(many) });
     expect(run.task!.course.marks.length).toBeGreaterThan(3);
@@ -126,14 +120,14 @@ describe('fairness', () => {
   const few = { ...cargo, proof: { ...cargo.proof, runs: 24 } };
 
   it('counts the right answers that are accepted, and shows what was made from the model beside them', () => {
-    const reports = [...fairnessReports(few, robotOf(few))].map(({ report }) => report);
+    const reports = [...fairnessReports(few, lessonRobot(few))].map(({ report }) => report);
     const fairness = fairnessOf(reports);
     expect([fairness.accepted, fairness.refused, fairness.share]).toEqual([few.rightToo!.length, 0, 1]);
     expect(reports.filter(({ right }) => !right).map(({ name }) => name)).toContain(
       'The model answer in other words on the display.',
     );
     // Shared out between workers nothing is judged twice and nothing left out.
-    const halves = [0, 1].map((k) => [...fairnessReports(few, robotOf(few), [k, 2])].length);
+    const halves = [0, 1].map((k) => [...fairnessReports(few, lessonRobot(few), [k, 2])].length);
     expect(halves[0]! + halves[1]!).toBe(reports.length);
   });
 
@@ -146,7 +140,7 @@ describe('fairness', () => {
         { name: 'Nonsense.', script: 'drive fast' },
       ],
     };
-    const [fast, nonsense] = [...fairnessReports(strict, robotOf(strict))].map(({ report }) => report);
+    const [fast, nonsense] = [...fairnessReports(strict, lessonRobot(strict))].map(({ report }) => report);
     expect(fast!.verdict).toBe('fails');
     expect(fast!.refusedBy).toEqual([
       { expectation: few.expectations.length, runs: 24, says: expect.stringMatching(/at its fastest/) },
@@ -161,7 +155,7 @@ describe('fairness', () => {
       const quick = { ...one, proof: { ...one.proof, runs: 24 }, expectations: one.expectations.slice(0, 1) };
       return strengthOf(
         quick,
-        [...strengthReports(quick, robotOf(one), undefined, [0, 4])].map((r) => r.report),
+        [...strengthReports(quick, lessonRobot(one), undefined, [0, 4])].map((r) => r.report),
       );
     };
     const [without, all] = [judge({ ...lesson, accepts: [] }), judge(lesson)];
@@ -172,7 +166,7 @@ describe('fairness', () => {
 describe('a mend', () => {
   const tide = lessonOf('tide-line');
   const model = tide.modelScript;
-  const helps = (text: string, ...mended: string[]) => mendsThatHelp(tide, robotOf(tide), text, mended);
+  const helps = (text: string, ...mended: string[]) => mendsThatHelp(tide, lessonRobot(tide), text, mended);
 
   it('is offered where the lesson goes better for it, or no worse', () => {
     expect(helps(model.replace('stop\n', ''), model)).toEqual([true]);
@@ -195,7 +189,7 @@ describe('a mend', () => {
 describe('a script’s own declaration', () => {
   it('sets the sensor: a part that can tell colours tells them, whatever it was set to', () => {
     const seen = `sensor hold is colour on K4\nwait 0.5 s\nif hold is white\n  show "white"\nelse if hold is nothing\n  show "nothing"\nelse\n  show "other"\nend`;
-    const run = rehearseRun(cargo, robotOf(cargo), parseScript(seen), 3);
+    const run = rehearseRun(cargo, lessonRobot(cargo), parseScript(seen), 3);
     expect(run.run.events.find(({ kind }) => kind === 'display')!.text).toMatch(/white|nothing/);
   });
 
@@ -203,7 +197,7 @@ describe('a script’s own declaration', () => {
     const quay = lessonOf('stop-short');
     const shows = (unit: string) => {
       const text = `sensor front is distance${unit} on K2\nwait 0.5 s\nshow front`;
-      const { run } = rehearseRun({ ...quay, varies: undefined }, robotOf(quay), parseScript(text), 3);
+      const { run } = rehearseRun({ ...quay, varies: undefined }, lessonRobot(quay), parseScript(text), 3);
       return parseFloat(run.events.find(({ kind }) => kind === 'display')!.text);
     };
     const cm = shows('');
