@@ -4,6 +4,7 @@ import tseslint from 'typescript-eslint';
 /** The folders of core in the order of the work: each may use only those before it, through their index. */
 const order = [
   'quantity',
+  'statistics',
   'sensing',
   'threshold',
   'colour',
@@ -66,6 +67,7 @@ const webOrder = [
   'access',
   'script',
   'run',
+  'tuning',
   'workings',
   'reading',
   'expect',

@@ -141,6 +141,7 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'POST /teams/:id/lessons/:slug/floor-trials': withTeam(staff),
   'DELETE /floor-trials/:id': withTeam(staff),
   'POST /floor-trials/:id/restoration': withTeam(staff),
+  'GET /teams/:id/lessons/:slug/walk': withTeam(people),
   'GET /teams/:id/lessons/:slug/logs': withTeam(people),
   'POST /teams/:id/lessons/:slug/logs/imports': withTeam(staff),
   'DELETE /run-logs/:id': withTeam(staff),

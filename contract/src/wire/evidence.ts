@@ -13,6 +13,7 @@ import type {
 } from '@vigilum/core/classroom';
 import type { Answers } from '@vigilum/core/expect';
 import type { Summary } from '@vigilum/core/sensing';
+import { resultKeys, trialSources, type Trial, type TrialKnob } from '@vigilum/core/tuning';
 import { count, samples, moment, oneOf } from '../basics.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
 import { lessonSchema } from '../files/lesson.ts';
@@ -135,6 +136,22 @@ export const storedTrial = Joi.object<StoredTrial>({
   note: text.required(),
   judgements: Joi.array().items(judgement).required(),
   at: moment.required(),
+});
+
+/** A trial as the walk shows it. */
+export const walkTrial = Joi.object<Trial>({
+  id: text.required(),
+  at: moment.required(),
+  source: oneOf(...trialSources).required(),
+  version: maybe(count),
+  knobs: Joi.array()
+    .items(Joi.object<TrialKnob>({ name: text.required(), value: number.required(), unit: text.required() }))
+    .required(),
+  shape: count.required(),
+  results: Joi.object(Object.fromEntries(resultKeys.map((key) => [key, number]))).required(),
+  kept: maybe(Joi.boolean()),
+  runs: count.required(),
+  said: text.required(),
 });
 
 /** All fields of `TeamEvidence`. */

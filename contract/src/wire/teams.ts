@@ -2,10 +2,11 @@ import Joi from 'joi';
 import type { SavedScript, StoredProof, StoredTrial, StoredTry } from '@vigilum/core/classroom';
 import type { Answers, Judgement, Proof } from '@vigilum/core/expect';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
+import type { Trial } from '@vigilum/core/tuning';
 import { count, moment, seedNumber, verbatim, whole, within, words, wordsOrNone } from '../basics.ts';
 import { runLogSchema, type RunLog } from '../files/runLog.ts';
 import { MOST_UPDATES } from '../limits.ts';
-import { answers, savedScript, storedProof, storedTrial, storedTry } from './evidence.ts';
+import { answers, savedScript, storedProof, storedTrial, storedTry, walkTrial } from './evidence.ts';
 import { id, judgement, maybe, proof, text } from './shared.ts';
 
 /** Changes of a script by one editor, as the editor writes them: lengths kept, and lengths replaced by lines. */
@@ -55,6 +56,8 @@ export interface NewTry {
   seed: number;
   predicted?: number | null;
   step?: string;
+  /** Numbers of the script that were changed for this run alone, by the name of the knob, in its unit. */
+  knobs?: Record<string, number>;
 }
 export interface NewProof {
   scriptVersion: number;
@@ -70,6 +73,8 @@ export interface NewTrial {
   turnedDeg?: number | null;
   counted?: number | null;
   changed?: string;
+  /** Numbers that were changed on the robot for this trial, by the name of the knob, in its unit. */
+  knobs?: Record<string, number>;
   /** Null where nobody said. */
   rested: boolean | null;
   tookS: number | null;
@@ -116,6 +121,8 @@ export interface TeamRoutes {
     reply: { id: number; proof: Proof; stored: StoredProof };
   };
   'POST /teams/:id/lessons/:slug/floor-trials': { body: NewTrial; reply: { id: number; trial: StoredTrial } };
+  /** Every try, proof and trial of the floor of this work, oldest first, with its numbers and what came out. */
+  'GET /teams/:id/lessons/:slug/walk': { reply: { trials: Trial[] } };
   'DELETE /floor-trials/:id': { reply: undefined };
   'POST /floor-trials/:id/restoration': { reply: undefined };
   'GET /teams/:id/lessons/:slug/logs': { reply: { logs: KeptLog[] } };
@@ -124,6 +131,10 @@ export interface TeamRoutes {
   'POST /run-logs/:id/restoration': { reply: undefined };
 }
 
+/** Numbers of a script by the name of the knob. */
+const knobs = Joi.object<Record<string, number>>()
+  .pattern(Joi.string().max(60), within(-100_000, 100_000))
+  .max(20);
 /** The step of the lesson that something was done in. */
 const stepId = words(40);
 const version = whole(1, 2 ** 31 - 1);
@@ -167,6 +178,7 @@ export const teamRequests = {
     seed: seedNumber.required(),
     predicted: within(-100_000, 100_000).allow(null),
     step: stepId,
+    knobs,
   }),
   'POST /teams/:id/lessons/:slug/proofs': Joi.object<NewProof>({
     scriptVersion: version.required(),
@@ -180,6 +192,7 @@ export const teamRequests = {
     turnedDeg: within(-3600, 3600).allow(null),
     counted: within(-10_000, 10_000).allow(null),
     changed: wordsOrNone(120),
+    knobs,
     step: stepId,
     rested: Joi.boolean().allow(null).required(),
     tookS: within(0, 3600).allow(null).required(),
@@ -235,6 +248,7 @@ export const teamReplies = {
     stored: storedProof.required(),
   }),
   'POST /teams/:id/lessons/:slug/floor-trials': id.keys({ trial: storedTrial.required() }),
+  'GET /teams/:id/lessons/:slug/walk': Joi.object({ trials: Joi.array().items(walkTrial).required() }),
   'DELETE /floor-trials/:id': null,
   'POST /floor-trials/:id/restoration': null,
   'GET /teams/:id/lessons/:slug/logs': Joi.object({

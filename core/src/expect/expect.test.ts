@@ -10,12 +10,11 @@ import {
   restTime,
   sentence,
   sumUp,
-  runsToReach,
-  wilson,
   signalOf,
   type Expectation,
   type JudgedRun,
 } from './index.ts';
+import { runsToReach, wilson } from '../statistics/index.ts';
 
 const course = stopLine({
   name: 't',

@@ -6,7 +6,6 @@ export type { Scene, Watcher } from './columns.ts';
 export * from './derived.ts';
 export * from './expectation.ts';
 export * from './byHand.ts';
-export * from './wilson.ts';
 export * from './proof.ts';
 export * from './refusals.ts';
 export * from './formulaText.ts';

@@ -1,6 +1,6 @@
 import { relativeMargin } from './expectation.ts';
 import type { Expectation, Judgement } from './sentences.ts';
-import { runsToReach, wilson } from './wilson.ts';
+import { runsToReach, wilson } from '../statistics/index.ts';
 
 /** One run of a proof, judged. */
 export interface JudgedRun {

@@ -26,3 +26,4 @@ export { darkAndLight, tableAndNothing } from './usualReadings.ts';
 export { lessonFaults } from './lessonFaults.ts';
 export * from './search.ts';
 export * from './quickRuns.ts';
+export * from './tuned.ts';

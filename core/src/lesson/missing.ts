@@ -1,4 +1,4 @@
-import { runsToReach } from '../expect/index.ts';
+import { runsToReach } from '../statistics/index.ts';
 import { formatNumber } from '../quantity/index.ts';
 import { canRun, parseScript } from '../script/index.ts';
 import { sameSocket, sensorWords } from '../sensing/index.ts';

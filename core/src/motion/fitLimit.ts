@@ -1,5 +1,6 @@
 import { found, refused, type Outcome } from '../quantity/index.ts';
-import { studentHalf, throughOrigin, type Estimate } from './interval.ts';
+import { studentHalf } from '../statistics/index.ts';
+import { throughOrigin, type Estimate } from './interval.ts';
 import { lagWay } from './lag.ts';
 
 /** A stop as the fit needs it: how far a robot of that speed ended past what it saw. */

@@ -5,12 +5,12 @@ import {
   fitRobot,
   lagWay,
   measuresOfDrive,
-  studentHalf,
   twoTerms,
   type Estimate,
   type RobotFit,
   type RobotTrial,
 } from './index.ts';
+import { studentHalf } from '../statistics/index.ts';
 
 const drive = {
   topDegPerS: 900,

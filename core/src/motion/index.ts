@@ -10,3 +10,4 @@ export * from './interval.ts';
 export * from './fitLimit.ts';
 export * from './fitRobot.ts';
 export * from './driveFit.ts';
+export * from './loop.ts';

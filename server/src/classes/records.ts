@@ -186,7 +186,7 @@ export async function loadTeams(
   }>(
     `select id, work_id, script_version, start_name, seed, judgements, past_mm, tried_at from
        (select *, row_number() over (partition by work_id order by tried_at desc, id desc) as recent from tries
-         where work_id = any($1::int[])) as numbered
+         where work_id = any($1::int[]) and not tuned) as numbered
       where recent <= 8 order by work_id, recent`,
     [works],
   );

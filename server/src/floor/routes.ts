@@ -1,5 +1,7 @@
 import express, { type Router } from 'express';
-import { lessonOnFloor, seenFaults } from '@vigilum/core/lesson';
+import { knownRobotOf } from '@vigilum/core/classroom';
+import { knobFactsOf, lessonOnFloor, seenFaults } from '@vigilum/core/lesson';
+import { floorKnobs, knobFault } from '@vigilum/core/tuning';
 import { runLogFault } from '@vigilum/contract/files';
 import type { KeptLog } from '@vigilum/contract/types';
 import { teamInLesson } from '../classes/lookup.ts';
@@ -10,6 +12,7 @@ import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { floorBefore } from '../tuning/walk.ts';
 
 /** A trial that waited for the network is dated when it was driven, but for clocks that are wrong by more than a day. */
 const DAY_MS = 24 * 3600_000;
@@ -42,11 +45,20 @@ export function floorRoutes(services: Services): Router {
           [{ field: 'pastMm', says: 'must be there, or another measure' }],
         );
       }
+      const text = record.script?.text ?? '';
+      const tuned = knobFactsOf(knownRobotOf(record));
+      const fault = knobFault(text, tuned, body.knobs ?? {});
+      if (fault)
+        throw new Problem(422, 'Check the trial', `Nothing was saved: ${fault}`, [
+          { field: 'knobs', says: fault },
+        ]);
+      const before = await floorBefore(db, work, record.script?.version ?? null);
+      const knobs = floorKnobs(text, tuned, before, body.knobs ?? {}, body.changed ?? '');
       const { id } = await one<{ id: number }>(
         db,
         `insert into floor_trials (work_id, script_version, past_mm, rested, took_s, note, tried_at,
-                                   gap_mm, turned_deg, counted, changed, seen, step_id)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12::jsonb, $13) returning id`,
+                                   gap_mm, turned_deg, counted, changed, seen, step_id, knobs)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12::jsonb, $13, $14::jsonb) returning id`,
         [
           work,
           record.script?.version ?? null,
@@ -61,6 +73,7 @@ export function floorRoutes(services: Services): Router {
           body.changed ?? '',
           JSON.stringify(seen),
           body.step ?? null,
+          JSON.stringify(knobs),
         ],
       );
       const row = await one<TrialRow>(db, `select ${trialColumns} where f.id = $1`, [id]);

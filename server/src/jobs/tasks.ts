@@ -1,7 +1,15 @@
 // Runs in a worker thread: simulation never holds up the server's main thread.
 import { pastSignal, type Judgement, type Proof } from '@vigilum/core/expect';
-import { prove, rehearse, tryCircumstances, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import {
+  prove,
+  rehearse,
+  resultsOfRun,
+  tryCircumstances,
+  type KnownRobot,
+  type Lesson,
+} from '@vigilum/core/lesson';
 import { parseScript } from '@vigilum/core/script';
+import type { Results } from '@vigilum/core/tuning';
 
 export interface RehearseJob {
   lesson: Lesson;
@@ -13,6 +21,7 @@ export interface RehearseJob {
 export interface RehearseResult {
   judgements: Judgement[];
   pastMm: number | null;
+  results: Results;
 }
 export interface ProveJob {
   lesson: Lesson;
@@ -35,13 +44,13 @@ function kept(lesson: Lesson): Lesson {
 
 export function rehearseJob({ lesson: sent, known, text, start, seed }: RehearseJob): RehearseResult {
   const lesson = kept(sent);
-  const { evidence, judgements } = rehearse(
-    lesson,
-    known,
-    parseScript(text),
-    tryCircumstances(lesson, start, seed),
-  );
-  return { judgements, pastMm: evidence.signals[pastSignal(lesson.floor.landmark)]?.values.at(-1) ?? null };
+  const rehearsal = rehearse(lesson, known, parseScript(text), tryCircumstances(lesson, start, seed));
+  const { evidence, judgements } = rehearsal;
+  return {
+    judgements,
+    pastMm: evidence.signals[pastSignal(lesson.floor.landmark)]?.values.at(-1) ?? null,
+    results: resultsOfRun(lesson, rehearsal),
+  };
 }
 
 export function proveJob({ lesson, known, text, seed, runs }: ProveJob): Proof {

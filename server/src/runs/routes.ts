@@ -1,12 +1,21 @@
 import { knownRobotOf } from '@vigilum/core/classroom';
 import type { Router } from 'express';
-import { lessonAt, stepsOf, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import {
+  knobFactsOf,
+  lessonAt,
+  stepsOf,
+  tunedFault,
+  type KnownRobot,
+  type Lesson,
+} from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { cannotSimulate } from '@vigilum/core/sensing';
+import { knobFault, trialKnobs, withKnobs } from '@vigilum/core/tuning';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
+import { walkTrials } from '../tuning/walk.ts';
 import type { Services } from '../http/services.ts';
 
 const asStep = (lesson: Lesson, id: string | undefined): Lesson => {
@@ -33,6 +42,15 @@ async function runnableText(db: Queries, work: number | null, version: number): 
   return row.text;
 }
 
+/** The script with the numbers that are changed for one run; a sentence where it has none of them, or cannot run with them. */
+function tunedText(written: string, known: KnownRobot, knobs: Record<string, number>): string {
+  const facts = knobFactsOf(known);
+  const text = withKnobs(written, knobs, facts);
+  const fault = knobFault(written, facts, knobs) ?? tunedFault(text);
+  if (fault) throw new Problem(422, 'Cannot run', fault, [{ field: 'knobs', says: fault }]);
+  return text;
+}
+
 /** Refuses robots whose kit the simulator has no sense for. */
 function simulated({ kit, build, ...known }: KnownRobot): KnownRobot {
   const why = cannotSimulate(kit, build);
@@ -57,10 +75,13 @@ export function runRoutes(services: Services): Router {
             { field: 'start', says: 'must be a start of the course' },
           ]);
         }
-        const text = await runnableText(db, found.work, body.scriptVersion);
-        const result = await simulations.rehearse({
+        const known = simulated(knownRobotOf(found.record));
+        const written = await runnableText(db, found.work, body.scriptVersion);
+        const knobs = body.knobs ?? {};
+        const text = tunedText(written, known, knobs);
+        const { results, ...result } = await simulations.rehearse({
           lesson,
-          known: simulated(knownRobotOf(found.record)),
+          known,
           text,
           start: body.start,
           seed: body.seed,
@@ -68,8 +89,9 @@ export function runRoutes(services: Services): Router {
         const at = now();
         const row = await one<{ id: number }>(
           db,
-          `insert into tries (work_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm)
-       values ($1, $2, $3, $4, $5::jsonb, $6, $7, $8) returning id`,
+          `insert into tries (work_id, script_version, start_name, seed, judgements, past_mm, tried_at, predicted_mm,
+                          knobs, results, tuned)
+       values ($1, $2, $3, $4, $5::jsonb, $6, $7, $8, $9::jsonb, $10::jsonb, $11) returning id`,
           [
             found.work,
             body.scriptVersion,
@@ -79,6 +101,9 @@ export function runRoutes(services: Services): Router {
             result.pastMm,
             at.toISOString(),
             body.predicted ?? null,
+            JSON.stringify(trialKnobs(written, knobFactsOf(known), knobs)),
+            JSON.stringify(results),
+            text !== written,
           ],
         );
         changes.tell({ what: 'evidence', team: found.team.id, lesson: params.slug, part: 'try' });
@@ -92,15 +117,21 @@ export function runRoutes(services: Services): Router {
       { long: true },
     );
 
+    serve('GET /teams/:id/lessons/:slug/walk', async ({ params }) => {
+      const { work, record } = await teamInLesson(db, params, now());
+      return { trials: work === null ? [] : await walkTrials(db, work, record.lesson) };
+    });
+
     serve(
       'POST /teams/:id/lessons/:slug/proofs',
       async ({ params, body }) => {
         const found = await teamInLesson(db, params, now());
         const lesson = asStep(found.record.lesson, body.step);
+        const known = simulated(knownRobotOf(found.record));
         const text = await runnableText(db, found.work, body.scriptVersion);
         const proof = await simulations.prove({
           lesson,
-          known: simulated(knownRobotOf(found.record)),
+          known,
           text,
           seed: body.seed,
           runs: body.runs,
@@ -108,9 +139,16 @@ export function runRoutes(services: Services): Router {
         const at = now();
         const row = await one<{ id: number }>(
           db,
-          `insert into proofs (work_id, script_version, seed, proof, proved_at)
-       values ($1, $2, $3, $4::jsonb, $5) returning id`,
-          [found.work, body.scriptVersion, body.seed, JSON.stringify(proof), at.toISOString()],
+          `insert into proofs (work_id, script_version, seed, proof, proved_at, knobs)
+       values ($1, $2, $3, $4::jsonb, $5, $6::jsonb) returning id`,
+          [
+            found.work,
+            body.scriptVersion,
+            body.seed,
+            JSON.stringify(proof),
+            at.toISOString(),
+            JSON.stringify(trialKnobs(text, knobFactsOf(known))),
+          ],
         );
         changes.tell({ what: 'evidence', team: found.team.id, lesson: params.slug, part: 'proof' });
         const { scriptVersion, seed } = body;

@@ -270,7 +270,7 @@ export function scriptRoutes(services: Services): Router {
         tries: number;
       }>(
         `select v.version, v.text, v.saved_at, v.saved_by, v.restored_from,
-                (select count(*)::int from tries t where t.work_id = v.work_id and t.script_version = v.version) as tries
+                (select count(*)::int from tries t where t.work_id = v.work_id and t.script_version = v.version and not t.tuned) as tries
            from script_versions v where v.work_id = $1
           order by v.version desc limit ${LISTED}`,
         [work],

@@ -35,6 +35,7 @@ export const keys = {
   versions: (team: Id, lesson: string) => ['team', String(team), lesson, 'versions'] as const,
   version: (team: Id, lesson: string, version: number | null) =>
     ['script version', String(team), lesson, version] as const,
+  walk: (team: Id, lesson: string) => ['team', String(team), lesson, 'walk'] as const,
   logs: (team: Id, lesson: string) => ['team', String(team), lesson, 'logs'] as const,
   lessons: ['lessons'] as const,
   allLessons: ['lesson'] as const,
@@ -76,7 +77,13 @@ export function keysOf(change: ChangeOf): QueryKey[] {
         case 'notes':
           return [keys.workspace(team, lesson), keys.periods];
         default:
-          return [keys.workspace(team, lesson), keys.sheets, keys.board, keys.teamHour(team)];
+          return [
+            keys.workspace(team, lesson),
+            keys.walk(team, lesson),
+            keys.sheets,
+            keys.board,
+            keys.teamHour(team),
+          ];
       }
     }
     case 'hour':

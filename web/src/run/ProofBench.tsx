@@ -2,7 +2,8 @@ import { Ban, Repeat } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { brokenAt, refusals, runsToReach, sumUp } from '@vigilum/core/expect';
+import { brokenAt, refusals, sumUp } from '@vigilum/core/expect';
+import { runsToReach } from '@vigilum/core/statistics';
 import { formatNumber } from '@vigilum/core/quantity';
 import {
   runSeed,

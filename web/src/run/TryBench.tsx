@@ -39,6 +39,8 @@ interface Props {
   before?: ReactNode;
   footer?: ReactNode;
   comparables?: readonly Comparable[];
+  /** Beside the start: what else can be done with the run. */
+  toggle?: ReactNode;
 }
 
 /** Why a run ended where it did, when that is not as it should be. */
@@ -71,7 +73,17 @@ function Ending({ run: { ended, programOverS } }: Pick<Rehearsal, 'run'>) {
 }
 
 /** Predict, run, watch: one script on one robot, from a start, with everything in one time. */
-export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, comparables = [] }: Props) {
+export function TryBench({
+  lesson,
+  known,
+  text,
+  nextSeed,
+  ran,
+  before,
+  footer,
+  comparables = [],
+  toggle,
+}: Props) {
   const { build, kit, thresholds } = known;
   const [start, setStart] = useState(lesson.course.starts[0]!.name);
   const [rehearsal, setRehearsal] = useState<Rehearsal | null>(null);
@@ -170,6 +182,7 @@ export function TryBench({ lesson, known, text, nextSeed, ran, before, footer, c
       </Panel>
       <div className="flex min-h-0 min-w-0 flex-col gap-4">
         <Panel className="shrink-0 py-3">
+          {toggle ? <div className="mb-2">{toggle}</div> : null}
           <div className="flex flex-wrap items-center gap-2">
             <button type="button" className="btn btn-primary" disabled={busy} onClick={() => void run()}>
               <Play size={18} aria-hidden="true" /> Run from {start} <kbd className="kbd">R</kbd>

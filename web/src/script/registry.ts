@@ -3,6 +3,8 @@ import type { Change } from '@vigilum/contract/types';
 /** A script that is open on this page, as far as the rest of the application knows it: the editor's code stays away. */
 interface Open {
   pull(): Promise<void>;
+  /** Sends what is typed and not stored yet. */
+  flush(): Promise<void>;
 }
 export interface ScriptId {
   team: number;

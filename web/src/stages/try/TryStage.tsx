@@ -1,4 +1,6 @@
-import { useMemo, useRef } from 'react';
+import { useMemo, useRef, type ReactNode } from 'react';
+import { useSearchParams } from 'react-router';
+import { toast } from 'sonner';
 import { findingsOf, isOfNewest, type SavedScript } from '@vigilum/core/classroom';
 import { canRun, parseScript } from '@vigilum/core/script';
 import type { NewTry } from '@vigilum/contract/types';
@@ -6,16 +8,29 @@ import { api } from '../../data/api.ts';
 import { putTry } from '../../data/patches.ts';
 import { useChange } from '../../data/queries.ts';
 import { TryBench, type Comparable } from '../../run/TryBench.tsx';
+import { openScripts, scriptKey } from '../../script/registry.ts';
+import { writerName } from '../../script/writer.ts';
+import { TuneBench } from '../../tuning/TuneBench.tsx';
+import { useWalk } from '../../tuning/useWalk.ts';
+import { Choice } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
-import { Empty } from '../../ui/states.tsx';
+import { Empty, Loading } from '../../ui/states.tsx';
 import { simulation } from '../../workers/simulation.ts';
 import { robotNumbers } from '../../workings/robotNumbers.ts';
 import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 
-function Ready({ context, script }: { context: StageContext; script: SavedScript }) {
+function Ready({
+  context,
+  script,
+  toggle,
+}: {
+  context: StageContext;
+  script: SavedScript;
+  toggle: ReactNode;
+}) {
   const { record, known, path, step, tries } = context;
   const { lesson, build, kit } = record;
   const used = useRef(0);
@@ -65,6 +80,7 @@ function Ready({ context, script }: { context: StageContext; script: SavedScript
       known={known}
       text={script.text}
       comparables={comparables}
+      toggle={toggle}
       nextSeed={() => (used.current = Math.max(used.current, ...tries.map((t) => t.seed), 0) + 1)}
       ran={({ start, seed, predicted }) =>
         save.mutate({ scriptVersion: script.version, start, seed, predicted })
@@ -94,6 +110,70 @@ function Ready({ context, script }: { context: StageContext; script: SavedScript
   );
 }
 
+const views = ['watch', 'tune'] as const;
+
+/** Watch a run, or tune its numbers. */
+function ViewChoice({ view, choose }: { view: (typeof views)[number]; choose: (view: string) => void }) {
+  return (
+    <Choice
+      label="What to do with the run"
+      options={views}
+      words={{ watch: 'Watch', tune: 'Tune the numbers' }}
+      value={view}
+      choose={choose}
+    />
+  );
+}
+
+/** The numbers of the newest script as sliders; what is let go of is kept as a trial. */
+function Tuning({
+  context,
+  script,
+  toggle,
+}: {
+  context: StageContext;
+  script: SavedScript;
+  toggle: ReactNode;
+}) {
+  const { record, known, path, step } = context;
+  const walk = useWalk(path);
+  const save = useChange(
+    (body: NewTry) =>
+      api('POST /teams/:id/lessons/:slug/tries', {
+        ...path,
+        body: { ...body, ...(step ? { step: step.id } : {}) },
+      }),
+    () => [{ what: 'evidence', team: path.id, lesson: path.slug, part: 'try' }],
+  );
+  const write = useChange(
+    async (text: string) => {
+      // What is typed on this page and not stored yet goes first: the numbers are put into the newest text.
+      await openScripts.get(scriptKey({ team: path.id, lesson: path.slug }))?.flush();
+      return api('POST /teams/:id/lessons/:slug/script-versions', {
+        ...path,
+        body: { text, basedOn: script.version, by: writerName() },
+      });
+    },
+    ({ version }) => {
+      toast.success(`Kept as version ${version} of the script.`);
+      return [{ what: 'evidence', team: path.id, lesson: path.slug, part: 'version' }];
+    },
+  );
+  if (walk.isPending) return <Loading what="the walk" />;
+  return (
+    <TuneBench
+      lesson={record.lesson}
+      known={known}
+      text={script.text}
+      trials={walk.data?.trials ?? []}
+      ran={({ start, seed, knobs }) => save.mutate({ scriptVersion: script.version, start, seed, knobs })}
+      keep={(text) => write.mutate(text)}
+      keeping={write.isPending}
+      toggle={toggle}
+    />
+  );
+}
+
 /** Says why nothing can run yet, with the way to mend it. */
 export function NotRunnable({ context }: { context: StageContext }) {
   const fault = findingsOf(context.record).find((f) => f.grade === 'fault');
@@ -110,7 +190,19 @@ export function NotRunnable({ context }: { context: StageContext }) {
 /** Stage 5: predict, run, watch which step is running and what the sensor says. */
 export default function TryStage() {
   const context = useStage();
+  const [search, setSearch] = useSearchParams();
+  const view = search.get('view') === 'tune' ? 'tune' : 'watch';
   const { script } = context.record;
   if (!script || !canRun(parseScript(script.text))) return <NotRunnable context={context} />;
-  return <Ready context={context} script={script} />;
+  const toggle = (
+    <ViewChoice
+      view={view}
+      choose={(next) => setSearch(next === 'tune' ? { view: 'tune' } : {}, { replace: true })}
+    />
+  );
+  return view === 'tune' ? (
+    <Tuning context={context} script={script} toggle={toggle} />
+  ) : (
+    <Ready context={context} script={script} toggle={toggle} />
+  );
 }

@@ -1,0 +1,3 @@
+export * from './student.ts';
+export * from './welch.ts';
+export * from './wilson.ts';

@@ -1,0 +1,312 @@
+import { Check, PencilLine, RotateCcw } from 'lucide-react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import {
+  goalsOf,
+  knobFactsOf,
+  resultsOfRun,
+  tunedFault,
+  type KnownRobot,
+  type Lesson,
+} from '@vigilum/core/lesson';
+import {
+  adviseNext,
+  knobsOf,
+  resultFacts,
+  resultText,
+  sideOf,
+  trialKnobs,
+  usualKnobs,
+  walkOf,
+  withKnobs,
+  type KnobValues,
+  type ResultKey,
+  type Results,
+  type Trial,
+} from '@vigilum/core/tuning';
+import { MatOfRun } from '../run/RunView.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { VerdictChip } from '../ui/verdict.tsx';
+import { AdviceCard } from './AdviceCard.tsx';
+import { KnobScript } from './KnobScript.tsx';
+import { KnobSlider } from './KnobSlider.tsx';
+import { useLatestRun } from './useLatestRun.ts';
+import { WalkChart } from './WalkChart.tsx';
+import { WalkList } from './WalkList.tsx';
+
+interface Props {
+  lesson: Lesson;
+  known: KnownRobot;
+  text: string;
+  /** All trials so far, oldest first. */
+  trials: readonly Trial[];
+  /** A run whose numbers rest is to be kept as a trial. */
+  ran: (run: { start: string; seed: number; knobs: KnobValues }) => void;
+  /** Writes the script with its new numbers. */
+  keep: (text: string) => void;
+  keeping: boolean;
+  toggle: ReactNode;
+}
+
+/** Numbers of the run that is shown, with what they were before. */
+function Outcome({ lesson, now, before }: { lesson: Lesson; now: Results; before: Results | null }) {
+  const goals = goalsOf(lesson);
+  const keys = (Object.keys(now) as ResultKey[]).sort(
+    (a, b) => Number(goals.some((g) => g.key === b)) - Number(goals.some((g) => g.key === a)),
+  );
+  return (
+    <div className="flex flex-wrap gap-x-7 gap-y-1" aria-label="What came out" role="group">
+      {keys.slice(0, 4).map((key) => {
+        const goal = goals.find((one) => one.key === key);
+        const value = now[key]!;
+        const old = before?.[key];
+        const missed = goal ? sideOf(goal, value) !== 0 : false;
+        return (
+          <div key={key} className="min-w-0">
+            <div className="text-ink-2">{resultFacts[key].name}</div>
+            <div className="flex flex-wrap items-baseline gap-x-2">
+              <span className={`font-mono text-2xl font-bold ${missed ? 'text-fault' : ''}`}>
+                {missed ? '✕ ' : goal ? '✓ ' : ''}
+                {resultText(key, value)}
+              </span>
+              {old !== undefined && resultText(key, old) !== resultText(key, value) ? (
+                <span className="text-ink-2">was {resultText(key, old)}</span>
+              ) : null}
+            </div>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Numbers of a script as sliders beside its run: what was tried, what came of it, and what to try next. */
+export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, toggle }: Props) {
+  const facts = useMemo(() => knobFactsOf(known), [known]);
+  const knobs = useMemo(() => knobsOf(text, facts), [text, facts]);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+    () => new Set(usualKnobs(knobs, 2).map(({ name }) => name)),
+  );
+  const [values, setValues] = useState<KnobValues>({});
+  const [start, setStart] = useState(lesson.course.starts[0]!.name);
+  // Beside each other only the numbers differ: start and dice stay.
+  const seed = 1;
+  const [kept, setKept] = useState('');
+  const own = useMemo(
+    () =>
+      Object.fromEntries(
+        Object.entries(values).filter(([name, value]) =>
+          knobs.some((knob) => knob.name === name && Math.abs(knob.value - value) > 1e-9),
+        ),
+      ),
+    [values, knobs],
+  );
+  const tuned = useMemo(() => withKnobs(text, own, facts), [text, own, facts]);
+  const cannot = useMemo(() => tunedFault(tuned), [tuned]);
+  const job = useMemo(() => (cannot ? null : { lesson, known, text: tuned }), [lesson, known, tuned, cannot]);
+  const { rehearsal, fault } = useLatestRun(job, start, seed);
+  const [previous, setPrevious] = useState<typeof rehearsal>(null);
+  const goals = useMemo(() => goalsOf(lesson), [lesson]);
+  const less: ResultKey = goals.some(({ key }) => key === 'lost') ? 'rms' : 'time';
+  const walk = useMemo(() => walkOf(trials, goals, less), [trials, goals, less]);
+  const [view, setView] = useState<'picture' | 'table'>('picture');
+
+  const commit = (name: string, value: number) => {
+    const next = { ...own, [name]: value };
+    const key = JSON.stringify([next, start]);
+    const last = trials.at(-1);
+    const same =
+      key === kept ||
+      (last?.source === 'try' &&
+        trialKnobs(text, facts, next).every(
+          (knob) => last.knobs.find((other) => other.name === knob.name)?.value === knob.value,
+        ));
+    if (same || tunedFault(withKnobs(text, next, facts))) return;
+    setKept(key);
+    setPrevious(rehearsal);
+    const changed = Object.fromEntries(
+      Object.entries(next).filter(([one, v]) => knobs.some((k) => k.name === one && k.value !== v)),
+    );
+    ran({ start, seed, knobs: changed });
+  };
+  const set = (name: string, value: number) => {
+    setValues((old) => ({ ...old, [name]: value }));
+    setChosen((old) => (old.has(name) ? old : new Set([...old, name])));
+    commit(name, value);
+  };
+  // A script that was written anew elsewhere has numbers of its own.
+  useEffect(() => {
+    setValues({});
+    setKept('');
+  }, [text]);
+
+  const moved = Object.keys(own).length;
+  const advice = useMemo(
+    () =>
+      adviseNext({
+        trials: trials.filter(({ source }) => source !== 'proof'),
+        goals,
+        knobs: knobs.map((knob) => ({ ...knob, value: own[knob.name] ?? knob.value })),
+        source: 'try',
+      }),
+    [trials, goals, knobs, own],
+  );
+  const now = rehearsal && resultsOfRun(lesson, rehearsal);
+  const before = previous && resultsOfRun(lesson, previous);
+  const holds = rehearsal?.judgements.every(({ verdict }) => verdict === 'holds') ?? false;
+  const sliders = knobs.filter(({ name }) => chosen.has(name));
+  const sample = rehearsal ? rehearsal.evidence.timesS.length - 1 : 0;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
+      <div className="flex min-h-0 min-w-0 flex-col gap-4">
+        <Panel className="flex-[3]" title="This run" aside={toggle}>
+          {rehearsal ? (
+            <div className="flex min-h-0 flex-1 flex-col gap-2">
+              <MatOfRun
+                className="min-h-56 w-full flex-1"
+                lesson={lesson}
+                build={known.build}
+                rehearsal={rehearsal}
+                compared={previous}
+                sample={sample}
+                atS={rehearsal.evidence.timesS[sample] ?? 0}
+                over
+                label={`The whole way of this run on the mat of ${lesson.title}${previous ? ', the one before dashed' : ''}.`}
+              />
+              <div className="flex flex-wrap items-end gap-x-7 gap-y-1">
+                {now ? <Outcome lesson={lesson} now={now} before={before} /> : null}
+                <VerdictChip tone={holds ? 'done' : 'fault'}>
+                  {holds ? 'keeps to the lesson' : 'breaks a sentence'}
+                </VerdictChip>
+                {previous ? <span className="text-brass">dashed: the run before</span> : null}
+              </div>
+            </div>
+          ) : (
+            <p className="text-ink-2">{fault ?? cannot ?? 'It runs …'}</p>
+          )}
+        </Panel>
+        <Panel
+          className="min-h-64 flex-[2]"
+          title="The walk"
+          aside={
+            <Choice
+              label="How the walk is shown"
+              options={['picture', 'table'] as const}
+              value={view}
+              choose={setView}
+            />
+          }
+        >
+          {walk.length === 0 ? (
+            <p className="text-ink-2">
+              Every number that you let go of is kept here, with what came out. Change one thing at a time.
+            </p>
+          ) : view === 'picture' ? (
+            <WalkChart walk={walk} goals={goals} className="min-h-44 flex-1" />
+          ) : (
+            <WalkList walk={walk} goals={goals} />
+          )}
+        </Panel>
+      </div>
+      <Panel
+        title="Numbers"
+        aside="one at a time"
+        className="max-lg:order-first"
+        footer={
+          <>
+            <button
+              type="button"
+              className="btn btn-primary"
+              disabled={moved === 0 || cannot !== null || keeping}
+              onClick={() => keep(tuned)}
+            >
+              <PencilLine size={18} aria-hidden="true" /> Keep in the script
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={moved === 0}
+              onClick={() => {
+                setValues({});
+                setKept('');
+              }}
+            >
+              <RotateCcw size={18} aria-hidden="true" /> As the script says
+            </button>
+          </>
+        }
+      >
+        <div className="flex flex-col gap-3">
+          {sliders.length === 0 ? (
+            <p className="text-ink-2">
+              {knobs.length === 0
+                ? 'This script has no number yet.'
+                : 'Tap a number of the script below to tune it.'}
+            </p>
+          ) : null}
+          {sliders.map((knob) => (
+            <KnobSlider
+              key={knob.name}
+              knob={knob}
+              value={own[knob.name] ?? knob.value}
+              change={(value) => setValues((old) => ({ ...old, [knob.name]: value }))}
+              commit={(value) => commit(knob.name, value)}
+            />
+          ))}
+          {(fault ?? cannot) ? (
+            <p role="alert" className="text-fault">
+              {fault ?? cannot}
+            </p>
+          ) : null}
+          {trials.length === 0 && knobs.length > 0 ? (
+            <button
+              type="button"
+              className="btn btn-plain w-fit"
+              onClick={() => {
+                setKept(JSON.stringify([{}, start]));
+                ran({ start, seed, knobs: {} });
+              }}
+            >
+              <Check size={18} aria-hidden="true" /> Take this run as the first trial
+            </button>
+          ) : null}
+          <AdviceCard advice={advice}>
+            {advice.knob !== null && advice.value !== null && advice.what !== 'repeat' ? (
+              <button
+                type="button"
+                className="btn btn-plain"
+                onClick={() => set(advice.knob!, advice.value!)}
+              >
+                Try that
+              </button>
+            ) : null}
+          </AdviceCard>
+          {lesson.course.starts.length > 1 ? (
+            <div className="flex flex-wrap items-center gap-2">
+              <span className="text-ink-2">from start</span>
+              <Choice
+                label="Start"
+                options={lesson.course.starts.map(({ name }) => name)}
+                value={start}
+                choose={setStart}
+              />
+            </div>
+          ) : null}
+          <h3 className="mt-1 font-bold">Tap a number to tune it</h3>
+          <KnobScript
+            text={text}
+            knobs={knobs}
+            chosen={chosen}
+            toggle={(name) =>
+              setChosen((old) => {
+                const next = new Set(old);
+                if (!next.delete(name)) next.add(name);
+                return next;
+              })
+            }
+          />
+        </div>
+      </Panel>
+    </div>
+  );
+}
