@@ -1,5 +1,6 @@
 import { momentsOf, trialsToTell, welch, type Difference } from '../statistics/index.ts';
-import { resultFacts, resultText, type ResultKey } from './results.ts';
+import { resultFacts, resultText, type Goal, type ResultKey } from './results.ts';
+import { changesBetween, changeSays, type Trial } from './walk.ts';
 
 /** Trials of one value on the floor before a difference is believed (common practice: three). */
 export const FLOOR_TRIALS = 3;
@@ -52,5 +53,28 @@ export function compareTrials(key: ResultKey, a: readonly number[], b: readonly 
             ? ''
             : ` To tell so small a difference takes ${needed} trials of each.`
         }`,
+  };
+}
+
+/** The two values of one knob that were driven last, compared by what the lesson asks for. */
+export function compareLastTwo(
+  trials: readonly Trial[],
+  goals: readonly Goal[],
+): (Comparison & { of: string }) | null {
+  const last = trials.at(-1);
+  const goal = last && goals.find(({ key }) => last.results[key] !== undefined);
+  if (!last || !goal) return null;
+  const settingOf = ({ shape, knobs }: Trial) => JSON.stringify([shape, knobs.map(({ value }) => value)]);
+  const now = settingOf(last);
+  const before = trials.findLast((trial) => trial.shape === last.shape && settingOf(trial) !== now);
+  if (!before) return null;
+  const changes = changesBetween(before, last);
+  if (changes.length !== 1) return null;
+  const [change] = changes as [(typeof changes)[0]];
+  const values = (setting: string) =>
+    trials.filter((trial) => settingOf(trial) === setting).flatMap(({ results }) => results[goal.key] ?? []);
+  return {
+    ...compareTrials(goal.key, values(settingOf(before)), values(now)),
+    of: changeSays(change),
   };
 }

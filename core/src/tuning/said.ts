@@ -44,7 +44,7 @@ const names = (knob: TrialKnob, words: readonly string[]): boolean => {
 
 /**
  * What was said to be changed, put over the knobs that a script had: by a word of its name, else, where no word was said, by its unit
- * when only one knob has that. What fits none is left: a number that nobody can place is not guessed.
+ * when only one knob has that. What has a name that no knob has is a knob of its own; a bare number that nobody can place is not guessed.
  */
 export function withSaid(knobs: readonly TrialKnob[], said: string): TrialKnob[] {
   const mine = knobs.map((knob) => ({ ...knob }));
@@ -54,6 +54,7 @@ export function withSaid(knobs: readonly TrialKnob[], said: string): TrialKnob[]
     const alone = words.length === 0 && unit !== '' ? fits : [];
     const target = named[0] ?? (alone.length === 1 ? alone[0] : undefined);
     if (target) target.value = value;
+    else if (words.length > 0) mine.push({ name: words.join(' '), value, unit });
   }
   return mine;
 }

@@ -25,11 +25,12 @@ export function floorKnobs(
   said: string,
 ): TrialKnob[] {
   const stays = new Map((before ?? []).map(({ name, value }) => [name, value]));
-  const base = trialKnobs(text, facts).map((knob) => ({
+  const own = trialKnobs(text, facts).map((knob) => ({
     ...knob,
     value: changed[knob.name] ?? stays.get(knob.name) ?? knob.value,
   }));
-  return withSaid(base, said);
+  const onlySaid = (before ?? []).filter(({ name }) => !own.some((knob) => knob.name === name));
+  return withSaid([...own, ...onlySaid], said).slice(0, MOST_KNOBS);
 }
 
 /** What is wrong with numbers that were changed: a name that the script has no number of. Null when nothing is. */

@@ -73,7 +73,7 @@ interface Row {
 export async function walkTrials(db: Queries, work: number, lesson: Lesson): Promise<Trial[]> {
   const newest = (table: string, columns: string, when: string, where = '') =>
     `select * from (select id, script_version, knobs, ${when} as at, ${columns} from ${table}
-                     where work_id = $1 ${where} order by ${when} desc, id desc limit ${MOST}) as some order by at, id`;
+                     where work_id = $1 ${where} order by ${when} desc, id desc limit ${MOST}) as newest order by at, id`;
   const tries = await db.query<Row & { judgements: Judgement[]; results: Results; past_mm: number | null }>(
     newest('tries', 'judgements, results, past_mm', 'tried_at'),
     [work],

@@ -148,19 +148,29 @@ export function putCheck(
   void client.invalidateQueries({ queryKey: keys.robot(robot) });
 }
 
-export const putTry = (client: QueryClient, team: number, lesson: string, made: StoredTry): void =>
+/** The walk is worked out on the server: where it is shown it is asked for again. */
+export const walkGrew = (client: QueryClient, team: number, lesson: string): void =>
+  void client.invalidateQueries({ queryKey: keys.walk(team, lesson) });
+
+export const putTry = (client: QueryClient, team: number, lesson: string, made: StoredTry): void => {
   patchWorkspace(client, team, lesson, (old) => ({ ...old, tries: [made, ...old.tries].slice(0, 8) }));
+  walkGrew(client, team, lesson);
+};
 
-export const putProof = (client: QueryClient, team: number, lesson: string, proof: StoredProof): void =>
+export const putProof = (client: QueryClient, team: number, lesson: string, proof: StoredProof): void => {
   patchWorkspace(client, team, lesson, (old) => ({ ...old, proof }));
+  walkGrew(client, team, lesson);
+};
 
-export const putTrial = (client: QueryClient, team: number, lesson: string, trial: StoredTrial): void =>
+export const putTrial = (client: QueryClient, team: number, lesson: string, trial: StoredTrial): void => {
   patchWorkspace(client, team, lesson, (old) => ({
     ...old,
     trials: [...old.trials.filter(({ id }) => id !== trial.id), trial].sort(
       (a, b) => a.at - b.at || a.id - b.id,
     ),
   }));
+  walkGrew(client, team, lesson);
+};
 
 export const putNote = (
   client: QueryClient,

@@ -1,9 +1,12 @@
 import { Minus, Plus, RotateCcw } from 'lucide-react';
-import { useEffect, useId, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { knobAmount, knobText, type Knob } from '@vigilum/core/tuning';
 
 const tidy = (value: number, { low, high }: Knob) => Number(Math.min(high, Math.max(low, value)).toFixed(6));
+
+/** A number that was not moved for so long is a trial. */
+const RESTS_MS = 500;
 
 /** One number of the script: pulled, stepped or typed. `change` while it moves, `commit` when it rests. */
 export function KnobSlider({
@@ -22,9 +25,18 @@ export function KnobSlider({
   useEffect(() => setTyped(null), [value]);
   const unit = knob.unit === 'deg' ? '°' : knob.unit;
   const moved = Math.abs(value - knob.value) > 1e-9;
+  // Somebody who presses a key again and again, or a button, is still on the way.
+  const rest = useRef<number | undefined>(undefined);
+  useEffect(() => () => window.clearTimeout(rest.current), []);
+  const newest = useRef(commit);
+  newest.current = commit;
+  const soon = (next: number) => {
+    window.clearTimeout(rest.current);
+    rest.current = window.setTimeout(() => newest.current(next), RESTS_MS);
+  };
   const set = (next: number) => {
     change(next);
-    commit(next);
+    soon(next);
   };
   const take = () => {
     if (typed === null) return;
@@ -80,15 +92,17 @@ export function KnobSlider({
         <input
           id={id}
           type="range"
-          className="range range-primary min-w-0 flex-1"
+          className="h-11 min-w-0 flex-1 cursor-pointer accent-(--sea)"
           min={Math.min(knob.low, value)}
           max={Math.max(knob.high, value)}
           step={knob.step}
           value={value}
           aria-valuetext={knobAmount({ value, unit: knob.unit })}
           onChange={(event) => change(Number(event.target.value))}
-          onPointerUp={(event) => commit(Number(event.currentTarget.value))}
-          onKeyUp={(event) => commit(Number(event.currentTarget.value))}
+          onPointerUp={(event) => soon(Number(event.currentTarget.value))}
+          onKeyUp={(event) => {
+            if (event.key !== 'Tab' && event.key !== 'Shift') soon(Number(event.currentTarget.value));
+          }}
         />
         <button
           type="button"

@@ -31,8 +31,7 @@ import { AdviceCard } from './AdviceCard.tsx';
 import { KnobScript } from './KnobScript.tsx';
 import { KnobSlider } from './KnobSlider.tsx';
 import { useLatestRun } from './useLatestRun.ts';
-import { WalkChart } from './WalkChart.tsx';
-import { WalkList } from './WalkList.tsx';
+import { WalkView } from './WalkView.tsx';
 
 interface Props {
   lesson: Lesson;
@@ -109,7 +108,6 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
   const goals = useMemo(() => goalsOf(lesson), [lesson]);
   const less: ResultKey = goals.some(({ key }) => key === 'lost') ? 'rms' : 'time';
   const walk = useMemo(() => walkOf(trials, goals, less), [trials, goals, less]);
-  const [view, setView] = useState<'picture' | 'table'>('picture');
 
   const commit = (name: string, value: number) => {
     const next = { ...own, [name]: value };
@@ -155,63 +153,48 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
   const before = previous && resultsOfRun(lesson, previous);
   const holds = rehearsal?.judgements.every(({ verdict }) => verdict === 'holds') ?? false;
   const sliders = knobs.filter(({ name }) => chosen.has(name));
+  // A long mat is drawn lying, whichever way it is long.
+  const ratio = lesson.course.widthMm / lesson.course.heightMm;
+  const wide = Math.max(ratio, 1 / ratio) > 1.4;
   const sample = rehearsal ? rehearsal.evidence.timesS.length - 1 : 0;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[minmax(0,1fr)]">
-      <div className="flex min-h-0 min-w-0 flex-col gap-4">
-        <Panel className="flex-[3]" title="This run" aside={toggle}>
-          {rehearsal ? (
-            <div className="flex min-h-0 flex-1 flex-col gap-2">
-              <MatOfRun
-                className="min-h-56 w-full flex-1"
-                lesson={lesson}
-                build={known.build}
-                rehearsal={rehearsal}
-                compared={previous}
-                sample={sample}
-                atS={rehearsal.evidence.timesS[sample] ?? 0}
-                over
-                label={`The whole way of this run on the mat of ${lesson.title}${previous ? ', the one before dashed' : ''}.`}
-              />
-              <div className="flex flex-wrap items-end gap-x-7 gap-y-1">
-                {now ? <Outcome lesson={lesson} now={now} before={before} /> : null}
-                <VerdictChip tone={holds ? 'done' : 'fault'}>
-                  {holds ? 'keeps to the lesson' : 'breaks a sentence'}
-                </VerdictChip>
-                {previous ? <span className="text-brass">dashed: the run before</span> : null}
-              </div>
-            </div>
-          ) : (
-            <p className="text-ink-2">{fault ?? cannot ?? 'It runs …'}</p>
-          )}
-        </Panel>
-        <Panel
-          className="min-h-64 flex-[2]"
-          title="The walk"
-          aside={
-            <Choice
-              label="How the walk is shown"
-              options={['picture', 'table'] as const}
-              value={view}
-              choose={setView}
+    <div
+      className={`grid min-h-0 flex-1 grid-cols-1 gap-3 ${
+        wide
+          ? 'lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[auto_minmax(0,1fr)]'
+          : 'lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_24rem] lg:grid-rows-[minmax(0,1fr)]'
+      }`}
+    >
+      <Panel className="py-3">
+        <div className="mb-2">{toggle}</div>
+        {rehearsal ? (
+          <div className="flex min-h-0 flex-1 flex-col gap-2">
+            <MatOfRun
+              className={wide ? 'h-44 w-full shrink-0' : 'min-h-64 w-full flex-1'}
+              lesson={lesson}
+              build={known.build}
+              rehearsal={rehearsal}
+              compared={previous}
+              sample={sample}
+              atS={rehearsal.evidence.timesS[sample] ?? 0}
+              over
+              label={`The whole way of this run on the mat of ${lesson.title}${previous ? ', the one before dashed' : ''}.`}
             />
-          }
-        >
-          {walk.length === 0 ? (
-            <p className="text-ink-2">
-              Every number that you let go of is kept here, with what came out. Change one thing at a time.
-            </p>
-          ) : view === 'picture' ? (
-            <WalkChart walk={walk} goals={goals} className="min-h-44 flex-1" />
-          ) : (
-            <WalkList walk={walk} goals={goals} />
-          )}
-        </Panel>
-      </div>
+            <div className="flex shrink-0 flex-wrap items-center gap-x-6 gap-y-1">
+              {now ? <Outcome lesson={lesson} now={now} before={before} /> : null}
+              <VerdictChip tone={holds ? 'done' : 'fault'}>
+                {holds ? 'keeps to the lesson' : 'breaks a sentence'}
+              </VerdictChip>
+            </div>
+          </div>
+        ) : (
+          <p className="text-ink-2">{fault ?? cannot ?? 'It runs …'}</p>
+        )}
+      </Panel>
       <Panel
         title="Numbers"
         aside="one at a time"
-        className="max-lg:order-first"
+        className={wide ? 'lg:col-start-2 lg:row-span-2 lg:row-start-1' : 'lg:col-start-3 lg:row-start-1'}
         footer={
           <>
             <button
@@ -231,7 +214,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
                 setKept('');
               }}
             >
-              <RotateCcw size={18} aria-hidden="true" /> As the script says
+              <RotateCcw size={18} aria-hidden="true" /> Put back
             </button>
           </>
         }
@@ -306,6 +289,17 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
             }
           />
         </div>
+      </Panel>
+      <Panel
+        className={`min-h-72 py-3 ${wide ? 'lg:col-start-1 lg:row-start-2 lg:min-h-0' : 'lg:col-start-2 lg:row-start-1'}`}
+      >
+        {walk.length === 0 ? (
+          <p className="text-ink-2">
+            Every number that you let go of is kept here, with what came out. Change one thing at a time.
+          </p>
+        ) : (
+          <WalkView walk={walk} goals={goals} />
+        )}
       </Panel>
     </div>
   );

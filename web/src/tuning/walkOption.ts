@@ -77,14 +77,14 @@ export function walkOption(
   const marks = (floor: boolean): Series => ({
     type: 'scatter' as const,
     symbol: floor ? 'rect' : 'circle',
-    symbolSize: 26,
+    symbolSize: 24,
     z: 5,
     itemStyle: floor
       ? { color: brass, borderColor: brass }
       : { color: role('sheet'), borderColor: sea, borderWidth: 2.5 },
     label: {
       show: true,
-      formatter: ({ data }: { data: unknown }) => String((data as number[])[2]),
+      formatter: ({ value }: { value: unknown }) => String((value as number[])[2]),
       color: floor ? role('sheet') : ink,
       fontSize: 14,
       fontWeight: 'bold' as const,
@@ -92,7 +92,13 @@ export function walkOption(
     },
     data: points
       .filter(({ step }) => (step.trial.source === 'floor') === floor)
-      .map((point) => [point.x, point.y, point.step.nth]),
+      .map((point) => ({
+        value: [point.x, point.y, point.step.nth],
+        // The newest one is filled.
+        ...(!floor && point === points.at(-1)
+          ? { itemStyle: { color: sea }, label: { color: role('sheet') } }
+          : {}),
+      })),
   });
   const best = points.filter(({ step }) => step.best);
   const lastBest = [true, false].flatMap(
@@ -104,7 +110,7 @@ export function walkOption(
       trigger: 'item',
       confine: true,
       formatter: (given: unknown) => {
-        const nth = ((given as { data?: number[] }).data ?? [])[2];
+        const nth = ((given as { value?: number[] }).value ?? [])[2];
         const point = points.find(({ step }) => step.nth === nth);
         if (!point) return '';
         const lines = [

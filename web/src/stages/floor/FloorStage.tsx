@@ -28,7 +28,7 @@ import { LogView } from './LogView.tsx';
 import { allowed, valueOf } from './measured.ts';
 import { measuredWords } from './measuredWords.ts';
 import { TrialForm } from './TrialForm.tsx';
-import { TuningWalk } from './TuningWalk.tsx';
+import { FloorWalk } from './FloorWalk.tsx';
 
 /** What the simulator says this script comes to, over the lesson's conditions, in the measure's unit. */
 function usePrediction(context: StageContext, measure: FloorMeasure | undefined): number[] {
@@ -218,7 +218,7 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
                   </tbody>
                 </table>
               </div>
-              <TuningWalk trials={trials} measure={measure} />
+              <FloorWalk context={context} />
               {measure === 'past' ? <BrakingFit context={context} /> : null}
             </>
           )}

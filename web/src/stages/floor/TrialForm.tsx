@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import type { Answers } from '@vigilum/core/expect';
-import { fieldsOf, floorQuestions, judgeTrial } from '@vigilum/core/lesson';
+import { fieldsOf, floorQuestions, judgeTrial, knobFactsOf } from '@vigilum/core/lesson';
 import { toast } from 'sonner';
 import { sentenceOf } from '../../ui/sentenceOf.ts';
 import { outbox } from '../../saving/box.ts';
@@ -8,13 +8,15 @@ import { trialAddition } from '../../saving/kinds.ts';
 import { useWaiting } from '../../saving/useDoc.ts';
 import { Judgements } from '../../run/Judgements.tsx';
 import type { StageContext } from '../../workspace/context.ts';
+import { knobsOf } from '@vigilum/core/tuning';
+import { ChangedField, changeOf, nothingChanged, type WhatChanged } from './ChangedField.tsx';
 import { AnswerField, answerOf, notGiven, type Given } from './AnswerField.tsx';
 
 const field = 'flex min-w-0 flex-col gap-0.5';
 
 /** One trial: what ruler, protractor, stopwatch, count and eyes say, judged while it is given. Nothing is answered before somebody did. */
 export function TrialForm({ context }: { context: StageContext }) {
-  const { path, record, trials, skew, step } = context;
+  const { path, record, trials, skew, step, known } = context;
   const waiting = useWaiting(trialAddition).filter(
     ({ given }) => given.team === path.id && given.lesson === path.slug,
   );
@@ -22,7 +24,12 @@ export function TrialForm({ context }: { context: StageContext }) {
   const { lesson } = record;
   const questions = useMemo(() => floorQuestions(lesson), [lesson]);
   const [given, setGiven] = useState<Record<string, Given>>({});
-  const [changed, setChanged] = useState('');
+  const [changed, setChanged] = useState<WhatChanged>(nothingChanged);
+  const knobs = useMemo(
+    () => knobsOf(record.script?.text ?? '', knobFactsOf(known)),
+    [record.script?.text, known],
+  );
+  const change = changeOf(changed, knobs);
   const [note, setNote] = useState('');
   const [tried, setTried] = useState(false);
   const of = (key: string) => given[key] ?? notGiven;
@@ -39,7 +46,7 @@ export function TrialForm({ context }: { context: StageContext }) {
   ) satisfies Answers;
   // That it came to rest alone says nothing of where.
   const some = Object.keys(answers).some((key) => key !== 'rested');
-  const good = some && Object.keys(faults).length === 0;
+  const good = some && Object.keys(faults).length === 0 && change.fault === null;
   const judgements = good ? judgeTrial(lesson, fieldsOf(lesson, answers)) : null;
   const tools = [
     ...new Set(questions.map((question) => (question.kind === 'number' ? question.tool : 'eye'))),
@@ -51,7 +58,8 @@ export function TrialForm({ context }: { context: StageContext }) {
     const trial = {
       ...fieldsOf(lesson, answers),
       ...(step?.kind === 'floor' ? { step: step.id } : {}),
-      changed: changed.trim(),
+      changed: change.says,
+      ...(change.knobs ? { knobs: change.knobs } : {}),
       note: note.trim(),
       at: Date.now() + skew,
     };
@@ -60,7 +68,7 @@ export function TrialForm({ context }: { context: StageContext }) {
         setSending(false);
         if (!answer) toast('The server does not answer. The trial is kept here and sent when it does.');
         setGiven({});
-        setChanged('');
+        setChanged(nothingChanged);
         setNote('');
         setTried(false);
       },
@@ -93,18 +101,8 @@ export function TrialForm({ context }: { context: StageContext }) {
           />
         ))}
       </div>
-      <div className="grid grid-cols-2 gap-3">
-        <label className={field}>
-          <span className="text-ink-2">changed before it</span>
-          <input
-            className="input w-full"
-            maxLength={120}
-            autoComplete="off"
-            placeholder="threshold 20"
-            value={changed}
-            onChange={(event) => setChanged(event.target.value)}
-          />
-        </label>
+      <div className="flex flex-col gap-3">
+        <ChangedField knobs={knobs} value={changed} change={setChanged} fault={tried ? change.fault : null} />
         <label className={field}>
           <span className="text-ink-2">note</span>
           <input

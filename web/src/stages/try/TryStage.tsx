@@ -5,7 +5,7 @@ import { findingsOf, isOfNewest, type SavedScript } from '@vigilum/core/classroo
 import { canRun, parseScript } from '@vigilum/core/script';
 import type { NewTry } from '@vigilum/contract/types';
 import { api } from '../../data/api.ts';
-import { putTry } from '../../data/patches.ts';
+import { putTry, walkGrew } from '../../data/patches.ts';
 import { useChange } from '../../data/queries.ts';
 import { TryBench, type Comparable } from '../../run/TryBench.tsx';
 import { openScripts, scriptKey } from '../../script/registry.ts';
@@ -143,7 +143,11 @@ function Tuning({
         ...path,
         body: { ...body, ...(step ? { step: step.id } : {}) },
       }),
-    () => [{ what: 'evidence', team: path.id, lesson: path.slug, part: 'try' }],
+    // A run with other numbers says nothing of the script as it stands: the walk alone has grown.
+    ({ try: made }, { knobs }, client) =>
+      Object.keys(knobs ?? {}).length > 0
+        ? walkGrew(client, path.id, path.slug)
+        : putTry(client, path.id, path.slug, made),
   );
   const write = useChange(
     async (text: string) => {
