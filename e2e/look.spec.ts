@@ -39,7 +39,7 @@ const pages = [
   '/courses',
   '/courses/new/channel',
   '/courses/lesson/piers-edge',
-  ...['about', 'try', 'prove', 'expect', 'strength', 'fairness', 'stuck'].map(
+  ...['about', 'try', 'prove', 'expect', 'strength', 'fairness', 'stuck', 'tuning'].map(
     (view) => `/lessons/harbour-rules/${view}`,
   ),
   '/lessons/new',

@@ -7,3 +7,4 @@ export * from './courseSvg.ts';
 export * from './runLog.ts';
 export * from './lessonFile.ts';
 export * from './lessonMarkdown.ts';
+export * from './sweepCsv.ts';

@@ -2,17 +2,18 @@ import { passed, pastSignal, type Expectation } from '../expect/index.ts';
 import { canRun, parseScript } from '../script/index.ts';
 import { fittingOn, sensorOf } from '../sensing/index.ts';
 import {
+  HOPELESS_RUNS,
   withKnobs,
   type Goal,
   type KnobFacts,
-  type KnobValues,
   type ResultKey,
   type Results,
   type SweepRun,
+  type SweepTask,
 } from '../tuning/index.ts';
 import type { TrialFields } from './floorTrial.ts';
 import type { Lesson } from './lesson.ts';
-import { rehearseRun, type Rehearsal } from './rehearsal.ts';
+import { rehearseRun, runSeed, type Rehearsal } from './rehearsal.ts';
 import type { KnownRobot } from './simRobot.ts';
 import { worldOf } from './worlds.ts';
 
@@ -158,20 +159,29 @@ export function tunedFault(text: string): string | null {
   return first ? `Line ${first.line}: ${first.says} ${first.mend}` : 'There is no step yet.';
 }
 
-/** One run of a proof with some numbers of the script changed; null where such a script cannot run. */
-export function tunedRun(
+/**
+ * Runs number `from` to `from + count − 1` of a proof with some numbers of the script changed; fewer where the first ones show that
+ * it is hopeless. Null where such a script cannot run.
+ */
+export function tunedRuns(
   lesson: Lesson,
   known: KnownRobot,
   text: string,
-  knobs: KnobValues,
+  { knobs, from, count }: Pick<SweepTask, 'knobs' | 'from' | 'count'>,
   seed: number,
-): SweepRun | null {
+): SweepRun[] | null {
   const program = parseScript(withKnobs(text, knobs, knobFactsOf(known)));
   if (!canRun(program)) return null;
-  const { lesson: task } = worldOf(lesson, seed);
-  const rehearsal = rehearseRun(lesson, known, program, seed);
-  return {
-    passed: passed({ seed, judgements: rehearsal.judgements }),
-    results: resultsOfRun(task, rehearsal),
-  };
+  const runs: SweepRun[] = [];
+  for (let i = from; i < from + count; i++) {
+    const drawn = runSeed(seed, i);
+    const { lesson: task } = worldOf(lesson, drawn);
+    const rehearsal = rehearseRun(lesson, known, program, drawn);
+    runs.push({
+      passed: passed({ seed: drawn, judgements: rehearsal.judgements }),
+      results: resultsOfRun(task, rehearsal),
+    });
+    if (runs.length >= HOPELESS_RUNS && !runs.some((run) => run.passed)) break;
+  }
+  return runs;
 }

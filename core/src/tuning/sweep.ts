@@ -1,6 +1,7 @@
 import { wilson } from '../statistics/index.ts';
 import type { Knob, KnobValues } from './knobs.ts';
 import type { ResultKey } from './results.ts';
+import { knobAmount } from './walk.ts';
 
 /** One knob of a sweep: the values that it takes, ascending, in its unit. */
 export interface Axis {
@@ -33,6 +34,9 @@ export interface SweepTask {
   from: number;
   count: number;
 }
+
+/** After so many runs of which none passed a point is given up: its Wilson interval ends at 49 %. */
+export const HOPELESS_RUNS = 4;
 
 /** Most points of an axis, and most runs of a point. */
 export const SWEEP_LIMITS = { points: 41, runs: 100 };
@@ -164,8 +168,12 @@ export function sweepTasks(sweep: Sweep, stage: number, runs: number): SweepTask
   const upTo = stage === 0 ? Math.min(1, runs) : runs;
   return wanted.flatMap(([i, j]) => {
     const index = j * nx + i;
-    const from = sweep.points[index]?.runs ?? 0;
-    return from < upTo ? [{ index, knobs: knobsAt(sweep, index), from, count: upTo - from }] : [];
+    const point = sweep.points[index];
+    const from = point?.runs ?? 0;
+    const hopeless = point !== null && point !== undefined && point.passes === 0 && from >= HOPELESS_RUNS;
+    return from < upTo && !hopeless
+      ? [{ index, knobs: knobsAt(sweep, index), from, count: upTo - from }]
+      : [];
   });
 }
 
@@ -188,6 +196,48 @@ export function safeBorder(sweep: Sweep): Border[] {
       if (open(i, j + 1)) found.push([i - 0.5, j + 0.5, i + 0.5, j + 0.5]);
     }
   return found;
+}
+
+/** The way of somebody who tunes by hand, as places of the grid. */
+export interface HandWalk {
+  places: [column: number, row: number][];
+  says: string;
+}
+
+/**
+ * How a practitioner would have gone over this field: with a gain of 1 up to the greatest speed that passes, then with that speed the gain
+ * up until the result gets worse, and one back. x is the gain, y the speed. Null where nothing at a gain of 1 passes.
+ */
+export function handWalk(sweep: Sweep, result: ResultKey): HandWalk | null {
+  if (!sweep.y) return null;
+  const [nx, ny] = [columnsOf(sweep), rowsOf(sweep)];
+  const one = placeOn(sweep.x, 1);
+  if (one === null) return null;
+  let column = Math.round(one);
+  const safe = (i: number, j: number) => safeAt(sweep.points[j * nx + i]!, sweep.bar)?.safe ?? false;
+  const places: [number, number][] = [];
+  let row = -1;
+  for (let j = 0; j < ny; j++) {
+    places.push([column, j]);
+    if (safe(column, j)) row = j;
+    else if (row >= 0) break;
+  }
+  if (row < 0) return null;
+  if (places.at(-1)![1] !== row) places.push([column, row]);
+  const bad = (i: number) => valueAt(sweep.points[row * nx + i]!, result) ?? Infinity;
+  while (column + 1 < nx) {
+    places.push([column + 1, row]);
+    if (!safe(column + 1, row) || bad(column + 1) >= bad(column)) {
+      places.push([column, row]);
+      break;
+    }
+    column++;
+  }
+  const { x, y } = sweep;
+  return {
+    places,
+    says: `By hand: gain 1, speed up to ${knobAmount({ value: y.values[row]!, unit: y.unit })}, then the gain up to ${knobAmount({ value: x.values[column]!, unit: x.unit })}.`,
+  };
 }
 
 /** How large a share of what was swept passes. */

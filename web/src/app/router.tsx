@@ -93,6 +93,7 @@ export const router = createBrowserRouter([
           { path: 'strength', lazy: stage(() => import('../lessons/StrengthView.tsx')) },
           { path: 'fairness', lazy: stage(() => import('../lessons/FairnessView.tsx')) },
           { path: 'stuck', lazy: stage(() => import('../lessons/StuckView.tsx')) },
+          { path: 'tuning', lazy: stage(() => import('../lessons/TuningView.tsx')) },
           { path: 'class', lazy: stage(() => import('../lessons/ClassView.tsx')) },
         ],
       },

@@ -15,6 +15,7 @@ const views = [
   { to: 'strength', word: 'Strength' },
   { to: 'fairness', word: 'Fairness' },
   { to: 'stuck', word: 'Stuck' },
+  { to: 'tuning', word: 'Tuning' },
   { to: 'class', word: 'Class' },
 ];
 

@@ -9,9 +9,12 @@ import { useSubject, type Subject } from './useSubject.ts';
 /** A tool under the choice of its script; says why when there is nothing it could work with. */
 export function WithSubject({
   bench,
+  beside,
   children,
 }: {
   bench: LessonBench;
+  /** Stands beside the choice of the script. */
+  beside?: ReactNode;
   children: (subject: Subject) => ReactNode;
 }) {
   const chosen = useSubject(bench);
@@ -20,7 +23,10 @@ export function WithSubject({
   const fault = program?.findings.find(({ grade }) => grade === 'fault');
   return (
     <>
-      <SubjectChoice {...chosen} />
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+        {beside}
+        <SubjectChoice {...chosen} />
+      </div>
       {waiting ? (
         <Loading what="the team’s script" />
       ) : subject && program && canRun(program) ? (

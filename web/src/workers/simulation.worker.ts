@@ -14,6 +14,7 @@ import {
   strengthReports,
   tryCircumstances,
   narrowestLine,
+  tunedRuns,
   type FairnessReport,
   type FaultReport,
   type KnownRobot,
@@ -25,6 +26,7 @@ import { canRun, parseScript, type Finding, type Program } from '@vigilum/core/s
 import type { OtherRobot } from '@vigilum/core/sim';
 import { review, type ReviewContext } from '@vigilum/core/review';
 import { asMeasured, cannotSimulate } from '@vigilum/core/sensing';
+import type { SweepRun, SweepTask } from '@vigilum/core/tuning';
 import { Told } from '../ui/told.ts';
 
 /** What a run is made from. A worker keeps the newest one, so that light fields and programs are built once. */
@@ -154,6 +156,11 @@ const simulation = {
       const run = proveOnce(mine.lesson, mine.known, program, runSeed(seed, from + i));
       return { ...run, ok: passed(run) };
     });
+  },
+  /** Runs of some points of a sweep, point by point; null for a point whose script cannot run. */
+  sweepSome(job: Job, tasks: SweepTask[], seed: number): (SweepRun[] | null)[] {
+    const { lesson, known } = prepare(job).job;
+    return tasks.map((task) => tunedRuns(lesson, known, job.text, task, seed));
   },
   /** Whether each mended text may be offered in place of the job's own. */
   triedMends(job: Job, mended: string[]): boolean[] {
