@@ -27,3 +27,4 @@ export { lessonFaults } from './lessonFaults.ts';
 export * from './search.ts';
 export * from './quickRuns.ts';
 export * from './tuned.ts';
+export * from './controllers.ts';

@@ -11,3 +11,4 @@ export * from './fitLimit.ts';
 export * from './fitRobot.ts';
 export * from './driveFit.ts';
 export * from './loop.ts';
+export * from './roomSpeed.ts';

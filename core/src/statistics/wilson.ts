@@ -28,3 +28,21 @@ export function runsToReach(bar: number, z = Z95): number {
   if (!(bar >= 0 && bar < 1)) throw new RangeError(`No number of runs reaches ${bar}.`);
   return Math.max(1, Math.floor((bar * z * z) / (1 - bar)) + 1);
 }
+
+/**
+ * The fewest runs, so many of them failed, whose interval lies above a bar. Throws a RangeError unless 0 ≤ bar < 1 and failures is a
+ * whole number from 0.
+ */
+export function runsToReachWith(bar: number, failures: number): number {
+  if (!(bar >= 0 && bar < 1) || !(failures >= 0) || !Number.isInteger(failures))
+    throw new RangeError(`No number of runs reaches ${bar} with ${failures} failures.`);
+  let [low, high] = [failures, Math.max(runsToReach(bar), failures + 1)];
+  const reached = (n: number) => n > failures && wilson(n - failures, n).low > bar;
+  while (!reached(high)) [low, high] = [high, 2 * high];
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (reached(middle)) high = middle;
+    else low = middle;
+  }
+  return high;
+}

@@ -183,13 +183,14 @@ export type Border = readonly [x1: number, y1: number, x2: number, y2: number];
 /** The border of the safe region between known points. */
 export function safeBorder(sweep: Sweep): Border[] {
   const [nx, ny] = [columnsOf(sweep), rowsOf(sweep)];
-  const at = (i: number, j: number) =>
-    i < 0 || j < 0 || i >= nx || j >= ny ? null : safeAt(sweep.points[j * nx + i]!, sweep.bar);
+  const at = (i: number, j: number) => safeAt(sweep.points[j * nx + i]!, sweep.bar);
+  const inside = (i: number, j: number) => i >= 0 && j >= 0 && i < nx && j < ny;
   const found: Border[] = [];
   for (let j = 0; j < ny; j++)
     for (let i = 0; i < nx; i++) {
       if (!at(i, j)?.safe) continue;
-      const open = (a: number, b: number) => !at(a, b)?.safe;
+      // Where nothing ran yet there is no border either.
+      const open = (a: number, b: number) => !inside(a, b) || at(a, b)?.safe === false;
       if (open(i - 1, j)) found.push([i - 0.5, j - 0.5, i - 0.5, j + 0.5]);
       if (open(i + 1, j)) found.push([i + 0.5, j - 0.5, i + 0.5, j + 0.5]);
       if (open(i, j - 1)) found.push([i - 0.5, j - 0.5, i + 0.5, j - 0.5]);

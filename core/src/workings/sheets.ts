@@ -14,68 +14,20 @@ import {
   thresholdForGap,
   wheelDegrees,
 } from '../motion/index.ts';
+import {
+  brake,
+  delay,
+  diameter,
+  limit,
+  reaction,
+  sample,
+  speed,
+  step,
+  track,
+  type Values,
+} from './inputs.ts';
+import { tuningSheets } from './tuningSheets.ts';
 import type { Input, Worksheet } from './worksheet.ts';
-
-const diameter: Input = { key: 'diameter', label: 'wheel diameter', unit: 'mm', usual: 68, min: 5, max: 500 };
-const track: Input = {
-  key: 'track',
-  label: 'distance between the wheels',
-  unit: 'mm',
-  usual: 120,
-  min: 10,
-  max: 1000,
-};
-const speed: Input = { key: 'speed', label: 'speed', unit: 'mm/s', usual: 160, min: 1, max: 3000 };
-const sample: Input = {
-  key: 'sample',
-  label: 'time between two looks',
-  unit: 'ms',
-  usual: 50,
-  min: 1,
-  max: 2000,
-};
-const step: Input = {
-  key: 'step',
-  label: 'time of one program step',
-  unit: 'ms',
-  usual: 5,
-  min: 0,
-  max: 500,
-};
-const delay: Input = {
-  key: 'delay',
-  label: 'delay of the motor command',
-  unit: 'ms',
-  usual: 8,
-  min: 0,
-  max: 500,
-};
-const brake: Input = {
-  key: 'brake',
-  label: 'braking time constant τ',
-  unit: 'ms',
-  usual: 45,
-  min: 0,
-  max: 3000,
-};
-
-const limit: Input = {
-  key: 'limit',
-  label: 'most that a wheel loses of its speed',
-  unit: 'mm/s²',
-  usual: 4000,
-  min: 100,
-  max: 100_000,
-};
-
-type Values = Readonly<Record<string, number>>;
-const reaction = (v: Values) => ({
-  samplePeriodS: v.sample! / 1000,
-  stepTimeS: v.step! / 1000,
-  commandDelayS: v.delay! / 1000,
-  tauBrakeS: v.brake! / 1000,
-  accelLimitMmPerS2: v.limit!,
-});
 
 /** How the way of braking is worked out: the last part by τ, before it as fast as the wheels can. */
 function brakingLine(v: Values): string {
@@ -410,5 +362,6 @@ export const worksheets: readonly Worksheet[] = [
   sweep,
   hot,
   steering,
+  ...tuningSheets,
   sound,
 ];

@@ -47,7 +47,13 @@ function typedAxis(knob: Knob | undefined, { from, to }: AxisChoice, count: numb
   return axisOf(knob, low, high, count);
 }
 
-const tenths = (share: number): string => `${Math.round(10 * share)} in 10`;
+/** “6 in 10”, or “6 to 7 in 10” where it lies between. */
+const tenths = (share: number): string => {
+  const low = Math.floor(10 * share + 1e-9);
+  const rest = 10 * share - low;
+  if (rest > 0.35 && rest < 0.65) return `${low} to ${low + 1} in 10`;
+  return `${Math.round(10 * share)} in 10`;
+};
 const percent = (share: number): string => formatNumber(100 * share, 0);
 
 /** “A team that guesses both passes with 6 in 10 (57 to 63 %).” */
@@ -146,7 +152,7 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
       : null;
   const roleOf = (name: string | undefined) => knob(name ?? '')?.role;
   const hand =
-    sweep && roleOf(sweep.x.knob) === 'gain' && roleOf(sweep.y?.knob) === 'speed'
+    took && sweep && roleOf(sweep.x.knob) === 'gain' && roleOf(sweep.y?.knob) === 'speed'
       ? handWalk(sweep, results.includes('rms') ? 'rms' : 'time')
       : null;
   const team = trials.flatMap(onField);

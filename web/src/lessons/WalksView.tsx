@@ -27,7 +27,7 @@ const toneOf: Record<Manner['kind'], Tone> = {
   circles: 'risk',
   jumps: 'risk',
   'two at once': 'risk',
-  'stopped early': 'now',
+  'stopped early': 'risk',
 };
 
 interface TeamWalk {
@@ -51,6 +51,7 @@ function Walks({ teams, slug, now }: { teams: readonly TeamWalk[]; slug: string;
       })),
     [teams, goals],
   );
+  const begun = walks.filter(({ walk }) => walk.length > 0);
   const all = walks.flatMap(({ walk }) => walk);
   const knob = knobsMoved(all)[0];
   const told = resultsTold(all);
@@ -61,10 +62,14 @@ function Walks({ teams, slug, now }: { teams: readonly TeamWalk[]; slug: string;
       scrolls
       className="flex-1"
       title="Every team’s walk"
-      aside={knob && result ? `${knob.name} against ${resultFacts[result].name}` : undefined}
+      aside={
+        knob && result
+          ? `${knob.name} against ${resultFacts[result].name} · ○ simulated, ■ on the floor, ringed: best so far`
+          : undefined
+      }
     >
       <ul className="grid grid-cols-1 gap-4 sm:grid-cols-2 xl:grid-cols-4">
-        {walks.map(({ id, name, walk }) => {
+        {begun.map(({ id, name, walk }) => {
           const manners = mannersOf(walk, goals, now);
           return (
             <li key={id} className="flex min-w-0 flex-col gap-1 rounded-lg border border-line p-3">
@@ -80,7 +85,7 @@ function Walks({ teams, slug, now }: { teams: readonly TeamWalk[]; slug: string;
                 </span>
               </div>
               {knob && result && walk.length > 0 ? (
-                <WalkChart walk={walk} goals={goals} knob={knob} result={result} className="h-44" />
+                <WalkChart walk={walk} goals={goals} knob={knob} result={result} className="h-44" small />
               ) : null}
               <ul className="flex flex-col gap-1">
                 {manners.map(({ kind, says }) => (
@@ -93,6 +98,15 @@ function Walks({ teams, slug, now }: { teams: readonly TeamWalk[]; slug: string;
           );
         })}
       </ul>
+      {begun.length < walks.length ? (
+        <p className="mt-3">
+          <span className="text-ink-2">No trial yet:</span>{' '}
+          {walks
+            .filter(({ walk }) => walk.length === 0)
+            .map(({ name }) => name)
+            .join(', ')}
+        </p>
+      ) : null}
     </Panel>
   );
 }

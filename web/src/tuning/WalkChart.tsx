@@ -9,12 +9,15 @@ export function WalkChart({
   knob,
   result,
   className,
+  small = false,
 }: {
   walk: readonly WalkStep[];
   goals: readonly Goal[];
   knob: { name: string; unit: string };
   result: ResultKey;
   className: string;
+  /** One of several beside each other, under one legend. */
+  small?: boolean;
 }) {
   const goal = goals.find(({ key }) => key === result);
   const points = walkPoints(walk, knob.name, result);
@@ -23,10 +26,12 @@ export function WalkChart({
   if (points.length === 0) return <p className="text-ink-2">No trial has both.</p>;
   return (
     <div className={`relative flex min-h-0 flex-col ${className}`}>
-      <p className="absolute top-0 right-4 z-10 text-ink-2" aria-hidden="true">
-        ○ simulated {points.length - driven} · <span className="text-brass">■</span> floor {driven}
-        {best ? ' · ringed: best' : ''}
-      </p>
+      {small ? null : (
+        <p className="absolute top-0 right-4 z-10 text-ink-2" aria-hidden="true">
+          ○ simulated {points.length - driven} · <span className="text-brass">■</span> floor {driven}
+          {best ? ' · ringed: best' : ''}
+        </p>
+      )}
       <Chart
         className="min-h-0 flex-1"
         label={`${knob.name} against ${resultFacts[result].name} over ${points.length} trials${best ? `; best so far trial ${best.step.nth}: ${resultText(result, best.y)}` : ''}.`}

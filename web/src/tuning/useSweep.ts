@@ -9,7 +9,7 @@ import {
   type SweepTask,
 } from '@vigilum/core/tuning';
 import { useLongWork } from '../ui/useLongWork.ts';
-import { simulations, type Job } from '../workers/simulation.ts';
+import { simulation, simulations, type Job } from '../workers/simulation.ts';
 
 /** Points that a worker takes at once, so that the picture grows and cancelling is heard: more where each is short work. */
 const CHUNK_RUNS = 10;
@@ -31,6 +31,8 @@ export function useSweep() {
   const { going, run, cancel } = useLongWork();
   const begin = ({ job, x, y, runs, bar, seed }: SweepPlan) =>
     run(async (mine) => {
+      // A sweep is pieces of a few hundredths of a second: the worker for single runs helps, and nobody waits longer for it than that.
+      const workers = [simulation(), ...simulations()];
       const from = performance.now();
       let firstMs = 0;
       let field = emptySweep(x, y, bar);
@@ -49,7 +51,7 @@ export function useSweep() {
       for (let stage = 0; stage < SWEEP_STAGES && mine(); stage++) {
         const tasks = sweepTasks(field, stage, runs).filter(({ index }) => !refused.has(index));
         await Promise.all(
-          simulations().map(async (worker) => {
+          workers.map(async (worker) => {
             while (tasks.length > 0 && mine()) {
               const some: SweepTask[] = [];
               for (let n = 0; tasks.length > 0 && n < CHUNK_RUNS; n += some.at(-1)!.count)

@@ -15,12 +15,14 @@ import {
   tryCircumstances,
   narrowestLine,
   tunedRuns,
+  workedPage,
   type FairnessReport,
   type FaultReport,
   type KnownRobot,
   type Lesson,
   type Rehearsal,
   type SearchStep,
+  type WorkedPage,
 } from '@vigilum/core/lesson';
 import { canRun, parseScript, type Finding, type Program } from '@vigilum/core/script';
 import type { OtherRobot } from '@vigilum/core/sim';
@@ -157,6 +159,9 @@ const simulation = {
       return { ...run, ok: passed(run) };
     });
   },
+  /** The worked page of a follower at a speed; null where the lesson is none. */
+  worked: (lesson: Lesson, known: KnownRobot, speed: number): WorkedPage | null =>
+    workedPage(lessonOf(lesson), known, speed),
   /** Runs of some points of a sweep, point by point; null for a point whose script cannot run. */
   sweepSome(job: Job, tasks: SweepTask[], seed: number): (SweepRun[] | null)[] {
     const { lesson, known } = prepare(job).job;

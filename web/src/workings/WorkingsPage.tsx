@@ -1,21 +1,26 @@
 import { lazy, Suspense } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { worksheets } from '@vigilum/core/workings';
+import { useIsTeam } from '../data/me.ts';
 import { Empty, Loading } from '../ui/states.tsx';
 import { SheetView } from './SheetView.tsx';
 
 const UnitsView = lazy(() => import('./UnitsView.tsx'));
 const TwoBitView = lazy(() => import('./TwoBitView.tsx'));
+const MoreView = lazy(() => import('./MoreView.tsx'));
 const SimulatorView = lazy(() => import('./SimulatorView.tsx'));
 
 /** Every calculation of the lessons, as on the board: formula, numbers put in, result, and where it comes from. */
 export default function WorkingsPage() {
   const { sheet = worksheets[0]!.id } = useParams();
+  const isTeam = useIsTeam();
   const found = worksheets.find(({ id }) => id === sheet);
   const places = [
     ...worksheets.map(({ id, title }) => ({ id, title })),
     { id: 'units', title: 'Units' },
     { id: 'two-sensors', title: 'Two floor sensors' },
+    // It works with a lesson’s model answer: that is the teacher’s.
+    ...(isTeam ? [] : [{ id: 'more', title: 'What if it were more?' }]),
     { id: 'simulator', title: 'What a run can tell' },
   ];
   return (
@@ -44,6 +49,8 @@ export default function WorkingsPage() {
             <UnitsView />
           ) : sheet === 'two-sensors' ? (
             <TwoBitView />
+          ) : sheet === 'more' && !isTeam ? (
+            <MoreView />
           ) : sheet === 'simulator' ? (
             <SimulatorView />
           ) : (
