@@ -116,11 +116,68 @@ function lawfulKnob({ knobs, trials }: Situation, key: ResultKey): Knob | null {
   return [...fits].sort((a, b) => rank(a) - rank(b))[0] ?? null;
 }
 
+/** A value that was tried, with the mean of what came out. */
+interface Measured extends Point {
+  mean: number;
+  n: number;
+  side: -1 | 0 | 1;
+}
+
+/** How much a result changes for one of the knob: between the two nearest values that were tried, else by the law. */
+function slopeAt(
+  points: readonly Measured[],
+  here: Measured,
+  law: { sign: 1 | -1; equal: number | null },
+): number | null {
+  const others = points.filter((point) => point !== here);
+  if (others.length === 0) return law.equal === null ? null : law.sign / law.equal;
+  const near = others.reduce((a, b) =>
+    Math.abs(b.value - here.value) < Math.abs(a.value - here.value) ? b : a,
+  );
+  return (near.mean - here.mean) / (near.value - here.value);
+}
+
+/** Where the mean is right and single runs are not: to the middle of what is wanted, and when it is there, slower runs scatter less. */
+function scattered(
+  { knobs }: Situation,
+  goal: Goal,
+  knob: Knob,
+  here: Measured,
+  points: readonly Measured[],
+): Advice | null {
+  const { key } = goal;
+  const values = resultsAt(here, key);
+  if (values.every((value) => sideOf(goal, value) === 0)) return null;
+  const gave = `${here.n} trials gave ${resultText(key, Math.min(...values))} to ${resultText(key, Math.max(...values))}`;
+  const slope = slopeAt(points, here, lawOf(knob, key)!);
+  const to = slope ? snap(here.value + (aimOf(goal) - here.mean) / slope, knob) : here.value;
+  const fresh = !points.some(({ value }) => same(value, to));
+  if (fresh)
+    return change(
+      knob,
+      to,
+      `${gave}: their mean is right, but at the rim. ${resultText(key, aimOf(goal))} lies in the middle.`,
+    );
+  const why = `${gave}: their mean is right, their scatter is too large.`;
+  const speed = knobs.find(
+    ({ role, name, value }) => role === 'speed' && name !== knob.name && value > LEAST_SPEED,
+  );
+  return speed
+    ? change(speed, speed.value * 0.7, `${why} Slower runs scatter less.`)
+    : {
+        what: 'look',
+        knob: null,
+        value: null,
+        says: `Leave ${knob.name} as it is, and look what differs from run to run.`,
+        why,
+      };
+}
+
 /** A stop gap, an angle, a way: bracket it, then halve what lies between. */
 function bracket(situation: Situation, goal: Goal, knob: Knob): Advice | null {
   const { key } = goal;
   const { sign, equal } = lawOf(knob, key)!;
-  const points = pointsOf(situation.trials, knob.name).flatMap((point) => {
+  const points = pointsOf(situation.trials, knob.name).flatMap((point): Measured[] => {
     const mean = meanAt(point, key);
     return mean === null
       ? []
@@ -141,7 +198,7 @@ function bracket(situation: Situation, goal: Goal, knob: Knob): Advice | null {
         says: `Drive ${knob.name} ${told(knob, here.value)} again: ${here.n} of ${enough}.`,
         why: `${resultText(key, here.mean)} is within what is wanted. One run may be luck: believe it after ${enough}.`,
       };
-    return null;
+    return scattered(situation, goal, knob, here, points);
   }
   const inGoal = points.find(({ side }) => side === 0);
   if (inGoal) return change(knob, inGoal.value, `It came out right there: ${resultText(key, inGoal.mean)}.`);

@@ -275,6 +275,11 @@ class Finder {
     }
   }
 
+  /** What is watched for beside the main program. */
+  watched(): void {
+    for (const { test } of this.program.watchers) if (test) this.put(test, 'number', 'number');
+  }
+
   lets(): void {
     for (const { initial, role, name } of this.program.values) {
       if (role !== 'let' || !initial) continue;
@@ -367,6 +372,7 @@ export function knobsOf(text: string, facts: KnobFacts | null = null): Knob[] {
     if (left && right) pairs.add(`${left.value}/${right.value}`);
   });
   finder.lets();
+  finder.watched();
   walkProgram(program, (step) => finder.step(step, pairs));
   const inOrder = [...finder.found].sort(
     (a, b) => a.place.line - b.place.line || a.place.column - b.place.column,

@@ -27,7 +27,7 @@ import {
   type Values,
 } from './inputs.ts';
 import { tuningSheets } from './tuningSheets.ts';
-import type { Input, Worksheet } from './worksheet.ts';
+import type { Worksheet } from './worksheet.ts';
 
 /** How the way of braking is worked out: the last part by τ, before it as fast as the wheels can. */
 function brakingLine(v: Values): string {
