@@ -104,4 +104,45 @@ describe('the calculations of the lessons', () => {
       );
     }
   });
+
+  // The stopping distance turned round: what it gives back is the room.
+  it('say how fast it may be within a room', () => {
+    const kit = { sample: '50', step: '5', delay: '8', brake: '45', limit: '4000' };
+    const speed = result('room-speed', 'greatest speed', { ...kit, room: '30' })!;
+    expect(result('stopping', 'at worst', { ...kit, speed: String(speed) })).toBeCloseTo(
+      30,
+      6,
+    );
+    expect(result('room-speed', 'greatest speed', { ...kit, room: '1' })).toBeGreaterThan(0);
+  });
+
+  // Wilson 1927: 22 of 22 is the first that surely lies above 85 %, 35 of 35 above 90 %.
+  it('say how many runs a bar takes', () => {
+    expect(result('runs', 'runs', { bar: '85' })).toBe(22);
+    expect(result('runs', 'runs', { bar: '90' })).toBe(35);
+    expect(result('runs', 'runs', { bar: '85', failed: '1' })).toBeGreaterThan(22);
+  });
+
+  it('say how much gain just does not wag, and that none does where it is too late', () => {
+    // As the runs of the simulator find it at 15 %: 1.76, once in 0.52 s.
+    const loop = {
+      speed: '80.1',
+      ahead: '80',
+      sample: '50',
+      round: '60',
+      delay: '8',
+      lag: '70',
+      contrast: '55',
+      radius: '4',
+      track: '120',
+    };
+    expect(result('gain', 'it just keeps swinging at gain', loop)).toBeCloseTo(1.74, 1);
+    expect(result('gain', 'one swing takes', loop)).toBeCloseTo(0.51, 2);
+    expect(result('gain', 'half of that: quiet', { ...loop, speed: '3000' })).toBeNull();
+  });
+
+  it('say how many trials tell two values apart', () => {
+    expect(result('trials', 'trials of each value', { difference: '5', scatter: '10' })).toBe(64);
+    expect(result('trials', 'trials of each value', { difference: '5', scatter: '0' })).toBe(2);
+  });
 });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { buildCourse, familyOf, stopLine } from '@vigilum/core/course';
 import { rehearse, tryCircumstances, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
+import { criticalOfFollower, pointsPerMm, topSpeedMmPerS, turnPerSteering } from '@vigilum/core/motion';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { cobble } from '../starter/cobble.ts';
 import { skiff } from '../starter/skiff.ts';
@@ -66,6 +67,21 @@ describe('following a line', () => {
     expect(follows(twoState(50, -20), sharp).arrives).toBe(true);
   });
 
+  // Common practice: 40/30 on a straight, 40/20 in a gentle curve, 50/−20 in a sharp one, which wags more.
+  it.each([
+    ['a straight', { straightMm: 1200, bendDeg: 20, gentleMm: 900, sharpMm: 400 }, [40, 30]],
+    ['a gentle curve', { straightMm: 400, bendDeg: 45, gentleMm: 300, sharpMm: 300 }, [40, 20]],
+    ['a sharp curve', sharp, [50, -20]],
+  ] as const)('of the three wheel pairs each is the closest on its bend: %s', (_, course, best) => {
+    const pairs = [
+      [40, 30],
+      [40, 20],
+      [50, -20],
+    ] as const;
+    const off = pairs.map(([outer, inner]) => follows(twoState(outer, inner), course).offMm);
+    expect(pairs[off.indexOf(Math.min(...off))]).toEqual(best);
+  });
+
   it('a gain of 0.4 holds a straight at 25 %; a sharp curve wants a higher gain at a lower speed', () => {
     expect(follows(proportional(0.4, 25), straight)).toMatchObject({ arrives: true });
     expect(follows(proportional(0.4, 25), straight).near).toBeGreaterThan(0.97);
@@ -75,8 +91,8 @@ describe('following a line', () => {
 });
 
 describe('gain in a sharp curve at 15 %', () => {
-  // Common practice: 1.5 works, 1.4 is good, 1.7 too much. Here 1.4 is about the least that holds the curve, and too much shows
-  // above 2 only, on motors as slow as those of the smaller kit; on quick ones later still.
+  // Common practice: 1.5 works, 1.4 is good, 1.7 too much. Here 1.4 is about the least that holds the curve; on motors as slow as those
+  // of the smaller kit 1.7 wags along the straight, because the loop just keeps swinging at 1.9; on quick ones all comes later.
   const slow = {
     ...cobble,
     sensors: cobble.sensors.map((sensor) => ({
@@ -85,6 +101,36 @@ describe('gain in a sharp curve at 15 %', () => {
     })),
     drive: { ...cobble.drive, tauDriveS: skiff.drive.tauDriveS, tauBrakeS: skiff.drive.tauBrakeS },
   };
+  it('with slow motors 1.4 is the least that holds, 1.7 wags, and at 1.9 it swings for good', () => {
+    expect(follows(proportional(1.4, 15), sharp, slow).near).toBeGreaterThan(0.97);
+    // Along a straight, after it has found the edge: how far the reading is off the threshold, points.
+    const straightAhead = { ...buildCourse(familyOf('fairway'), { lengthMm: 2400 }), boxes: [] };
+    const wag = (gain: number) => {
+      const lesson = { ...followTheChannel, course: straightAhead, expectations: [], timeLimitS: 30 };
+      const text = `${head}repeat\n  steer ${gain} * (floor - threshold) at 15 %\nend`;
+      const values = run(lesson, text, 1, slow).evidence.signals.K3!.values;
+      const later = values.slice(values.length / 3, values.length * 0.8);
+      const target = followTheChannel.robot!.thresholds.K3!;
+      return Math.sqrt(later.reduce((sum, value) => sum + (value - target) ** 2, 0) / later.length);
+    };
+    const good = wag(1.4);
+    expect(wag(1)).toBeGreaterThan(0.7 * good);
+    expect(wag(1.7)).toBeGreaterThan(1.25 * good);
+    expect(wag(2.2)).toBeGreaterThan(4 * good);
+    const { drive, stepTimeMs } = slow;
+    const speedMmPerS =
+      0.15 * topSpeedMmPerS(drive.topDegPerS, followTheChannel.robot!.build.wheelDiameterMm);
+    const critical = criticalOfFollower({
+      delayS: 0.08 / 2 + (stepTimeMs + drive.commandDelayMs) / 1000,
+      lagS: drive.tauDriveS,
+      speedMmPerS,
+      aheadMm: 80,
+    })!;
+    const perPoint = pointsPerMm(55, 4) * turnPerSteering(speedMmPerS, followTheChannel.robot!.build.trackMm);
+    expect(critical.gain / perPoint).toBeGreaterThan(1.7);
+    expect(critical.gain / perPoint).toBeLessThan(2.1);
+  });
+
   it.each([
     ['quick motors', cobble],
     ['slow motors', slow],
