@@ -6,6 +6,10 @@ import { applicationPrograms, bundleServer } from './serverBundle.mjs';
 
 ensureInstalled();
 const out = join(root, '.cache/bench');
-await bundleServer(out, { ...applicationPrograms, bench: 'server/bench/bench.ts' });
+await bundleServer(out, {
+  ...applicationPrograms,
+  bench: 'server/bench/bench.ts',
+  sweepWorker: 'server/bench/sweepWorker.ts',
+});
 process.env.VIGILUM_PROGRAMS = out;
 await import(pathToFileURL(join(out, 'bench.js')).href);

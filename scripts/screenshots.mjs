@@ -71,13 +71,14 @@ const views = [
   },
   { name: 'floor', path: stage(5, 'floor') },
   {
-    name: 'lesson-run',
-    path: '/lessons/harbour-rules/try',
+    name: 'tune',
+    path: `${stage(5, 'try')}?view=tune`,
     act: async (page) => {
-      await page.keyboard.press('r');
-      await page.waitForTimeout(1500);
-      await page.getByRole('slider', { name: 'Time in the run' }).fill('22');
-      await page.getByLabel('over time').selectOption({ label: 'front (K2)' });
+      for (const to of ['45', '38']) {
+        await page.getByRole('textbox', { name: /^speed, typed/ }).fill(to);
+        await page.getByRole('textbox', { name: /^speed, typed/ }).press('Enter');
+        await page.waitForTimeout(1200);
+      }
     },
   },
   {
@@ -86,9 +87,12 @@ const views = [
     act: (page) => page.waitForTimeout(4000),
   },
   {
-    name: 'strength',
-    path: '/lessons/count-the-lanes/strength',
-    act: async (page) => (await page.keyboard.press('b'), await page.waitForTimeout(9000)),
+    name: 'tuning',
+    path: '/lessons/follow-the-channel/tuning',
+    act: async (page) => (
+      await page.keyboard.press('g'),
+      await page.getByText(/, in [\d.]+ s/).waitFor({ timeout: 120_000 })
+    ),
   },
   {
     name: 'course',

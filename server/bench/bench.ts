@@ -10,6 +10,7 @@ import { guessMapping, ReadingsImport, scanCsv } from '@vigilum/core/formats';
 import { tideLine } from '../src/starter/tideLine.ts';
 import { startSimulations } from '../src/jobs/simulations.ts';
 import { scriptRows } from './scriptBench.ts';
+import { sweepRows } from './sweepBench.ts';
 import { classCheck, coldStart } from './classBench.ts';
 import { judgingRows } from './judgingBench.ts';
 import { worldRows } from './worldBench.ts';
@@ -290,6 +291,7 @@ for (const teams of [8, 30]) {
     `${Math.round(simulatedS)} s simulated`,
   ]);
 }
+rows.push(...(await sweepRows()));
 rows.push(coldStart());
 rows.push(...worldRows(seconds));
 rows.push(...scriptRows());

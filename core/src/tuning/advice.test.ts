@@ -246,7 +246,7 @@ describe('what next', () => {
       ],
     });
     expect(ask([run(0.3, 40, 80)], [lost], line)).toMatchObject({ knob: 'gain', value: 1 });
-    expect(ask([run(0.3, 40, 80), run(1, 40, 60)], [lost], line)).toMatchObject({ knob: 'speed', value: 28 });
+    expect(ask([run(0.3, 40, 80), run(1, 40, 60)], [lost], line)).toMatchObject({ knob: 'speed', value: 20 });
   });
 
   // Common practice: straight 40/30, gentle curve 40/20, sharp curve 50/−20: the inner wheel does less.

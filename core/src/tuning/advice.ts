@@ -311,11 +311,11 @@ function gainAndSpeed(situation: Situation, gain: Knob, speed: Knob, less: Resul
   if (!held && about(last, sign * FIRST_GAIN)) {
     const slowest = Math.min(...atOne.map(speedOf));
     if (slowest > LEAST_SPEED + 1e-9) {
-      const to = Math.max(LEAST_SPEED, Math.round(slowest * 0.7));
+      const to = Math.max(LEAST_SPEED, Math.round(slowest / 2));
       return change(
         speed,
         to,
-        `It lost the edge at ${told(speed, slowest)}. Slower, until it holds the line.`,
+        `It lost the edge at ${told(speed, slowest)}. Half as fast, until it holds the line.`,
       );
     }
   }

@@ -17,6 +17,7 @@ import {
   tightnessOf,
   valueAt,
   withRuns,
+  type Axis,
   type Sweep,
 } from './index.ts';
 
@@ -28,10 +29,10 @@ function swept(
   passes: (knobs: Record<string, number>, run: number) => boolean,
   {
     x = gain,
-    y = speed as typeof speed | null,
+    y = speed,
     runs = 10,
-    heard = (_: number, __: number): void => undefined,
-  } = {},
+    heard = () => undefined,
+  }: { x?: Axis; y?: Axis | null; runs?: number; heard?: (stage: number, index: number) => void } = {},
 ): Sweep {
   let sweep = emptySweep(x, y, 0.85);
   for (let stage = 0; stage < SWEEP_STAGES; stage++)
@@ -57,7 +58,10 @@ describe('a sweep', () => {
     const stages = new Map<number, number>();
     const order: number[] = [];
     const sweep = swept(inside, {
-      heard: (stage, index) => (order.push(index), stages.set(stage, (stages.get(stage) ?? 0) + 1)),
+      heard: (stage, index) => {
+        order.push(index);
+        stages.set(stage, (stages.get(stage) ?? 0) + 1);
+      },
     });
     expect(sweep.points.every((point) => point !== null)).toBe(true);
     for (const point of sweep.points) expect([4, 5, 10]).toContain(point!.runs);

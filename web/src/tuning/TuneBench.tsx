@@ -1,5 +1,5 @@
 import { Check, PencilLine, RotateCcw } from 'lucide-react';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import {
   goalsOf,
   knobFactsOf,
@@ -45,6 +45,8 @@ interface Props {
   keep: (text: string) => void;
   keeping: boolean;
   toggle: ReactNode;
+  /** What the review says of the script: no number mends a fault. */
+  before?: ReactNode;
 }
 
 /** Numbers of the run that is shown, with what they were before. */
@@ -80,7 +82,7 @@ function Outcome({ lesson, now, before }: { lesson: Lesson; now: Results; before
 }
 
 /** Numbers of a script as sliders beside its run: what was tried, what came of it, and what to try next. */
-export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, toggle }: Props) {
+export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, toggle, before: said }: Props) {
   const facts = useMemo(() => knobFactsOf(known), [known]);
   const knobs = useMemo(() => knobsOf(text, facts), [text, facts]);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(
@@ -103,8 +105,14 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
   const tuned = useMemo(() => withKnobs(text, own, facts), [text, own, facts]);
   const cannot = useMemo(() => tunedFault(tuned), [tuned]);
   const job = useMemo(() => (cannot ? null : { lesson, known, text: tuned }), [lesson, known, tuned, cannot]);
-  const { rehearsal, fault } = useLatestRun(job, start, seed);
+  const { rehearsal, text: shownText, fault } = useLatestRun(job, start, seed);
+  // Dashed lies the run of the last trial: whoever pulls a slider sees what changes against it.
   const [previous, setPrevious] = useState<typeof rehearsal>(null);
+  const keptText = useRef(text);
+  const keptRun = useRef<typeof rehearsal>(null);
+  useEffect(() => {
+    if (rehearsal && shownText === keptText.current) keptRun.current = rehearsal;
+  }, [rehearsal, shownText]);
   const goals = useMemo(() => goalsOf(lesson), [lesson]);
   const less: ResultKey = goals.some(({ key }) => key === 'lost') ? 'rms' : 'time';
   const walk = useMemo(() => walkOf(trials, goals, less), [trials, goals, less]);
@@ -121,14 +129,19 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
         ));
     if (same || tunedFault(withKnobs(text, next, facts))) return;
     setKept(key);
-    setPrevious(rehearsal);
+    keptText.current = withKnobs(text, next, facts);
+    if (shownText === keptText.current) keptRun.current = rehearsal;
     const changed = Object.fromEntries(
       Object.entries(next).filter(([one, v]) => knobs.some((k) => k.name === one && k.value !== v)),
     );
     ran({ start, seed, knobs: changed });
   };
-  const set = (name: string, value: number) => {
+  const turn = (name: string, value: number) => {
+    setPrevious(keptRun.current);
     setValues((old) => ({ ...old, [name]: value }));
+  };
+  const set = (name: string, value: number) => {
+    turn(name, value);
     setChosen((old) => (old.has(name) ? old : new Set([...old, name])));
     commit(name, value);
   };
@@ -136,6 +149,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
   useEffect(() => {
     setValues({});
     setKept('');
+    keptText.current = text;
   }, [text]);
 
   const moved = Object.keys(own).length;
@@ -220,6 +234,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
         }
       >
         <div className="flex flex-col gap-3">
+          {said}
           {sliders.length === 0 ? (
             <p className="text-ink-2">
               {knobs.length === 0
@@ -232,7 +247,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
               key={knob.name}
               knob={knob}
               value={own[knob.name] ?? knob.value}
-              change={(value) => setValues((old) => ({ ...old, [knob.name]: value }))}
+              change={(value) => turn(knob.name, value)}
               commit={(value) => commit(knob.name, value)}
             />
           ))}

@@ -22,6 +22,26 @@ import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 
+/** The two gravest findings of the review, before anything runs. */
+function Said({ context: { record } }: { context: StageContext }) {
+  const findings = useMemo(
+    () =>
+      findingsOf(record)
+        .filter((f) => f.grade !== 'note')
+        .slice(0, 2),
+    [record],
+  );
+  return findings.map((f) => (
+    <FindingCard
+      key={`${f.rule}${f.line}`}
+      tone={f.grade === 'fault' ? 'fault' : 'risk'}
+      where={`line ${f.line}`}
+      says={f.says}
+      more={f.why}
+    />
+  ));
+}
+
 function Ready({
   context,
   script,
@@ -41,13 +61,6 @@ function Ready({
         body: { ...body, ...(step ? { step: step.id } : {}) },
       }),
     ({ try: made }, _, client) => putTry(client, path.id, path.slug, made),
-  );
-  const findings = useMemo(
-    () =>
-      findingsOf(record)
-        .filter((f) => f.grade !== 'note')
-        .slice(0, 2),
-    [record],
   );
   // Before and after a change: older versions of the script run from the same start, with the same dice.
   const comparables = useMemo(() => {
@@ -85,15 +98,7 @@ function Ready({
       ran={({ start, seed, predicted }) =>
         save.mutate({ scriptVersion: script.version, start, seed, predicted })
       }
-      before={findings.map((f) => (
-        <FindingCard
-          key={`${f.rule}${f.line}`}
-          tone={f.grade === 'fault' ? 'fault' : 'risk'}
-          where={`line ${f.line}`}
-          says={f.says}
-          more={f.why}
-        />
-      ))}
+      before={<Said context={context} />}
       footer={
         <>
           <NextStage to="script">Change the script</NextStage>
@@ -174,6 +179,7 @@ function Tuning({
       keep={(text) => write.mutate(text)}
       keeping={write.isPending}
       toggle={toggle}
+      before={<Said context={context} />}
     />
   );
 }
