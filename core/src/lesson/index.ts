@@ -28,3 +28,4 @@ export * from './search.ts';
 export * from './quickRuns.ts';
 export * from './tuned.ts';
 export * from './controllers.ts';
+export * from './levelTightness.ts';

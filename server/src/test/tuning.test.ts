@@ -2,6 +2,11 @@ import { describe, expect, it } from '@jest/globals';
 import {
   criticalByRuns,
   followLoop,
+  guessedShare,
+  levelsBy,
+  valuesTried,
+  type Lesson,
+  type NumberParameter,
   goalsOf,
   knobFactsOf,
   rehearse,
@@ -12,7 +17,8 @@ import {
 } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { adviseNext, knobsOf, withKnobs, type Trial } from '@vigilum/core/tuning';
-import { usualLessons } from '../starter/lessons/index.ts';
+import { wilson } from '@vigilum/core/statistics';
+import { harbourLessons, usualLessons } from '../starter/lessons/index.ts';
 import { followTheChannel, tideLine } from '../starter/lessons/lines.ts';
 import { lessonRobot } from './lessonRobot.ts';
 
@@ -89,6 +95,72 @@ describe('goals and results of the shipped lessons', () => {
         }
     }
     expect(turned).toBeGreaterThan(150);
+  });
+});
+
+describe('levels by how tight a lesson is', () => {
+  const twisted = (slug: string) => harbourLessons.find((one) => one.slug === slug)!;
+  const number = (lesson: Lesson, name: string) =>
+    lesson.twist!.parameters.find((one): one is NumberParameter => one.is === 'number' && one.name === name)!;
+  const measured = (slug: string, name: string) => {
+    const lesson = twisted(slug);
+    const parameter = number(lesson, name);
+    const found = valuesTried(parameter).map((value) =>
+      guessedShare(lesson, lessonRobot(lesson), name, value, 32)!,
+    );
+    return { parameter, found };
+  };
+
+  it('a wider tide line is kinder: three levels, kind first, that cover what was measured', () => {
+    const { parameter, found } = measured('tide-line', 'wide');
+    expect(found.map(({ value }) => value)).toEqual([20, 22, 24, 26, 28]);
+    const { levels, says } = levelsBy(
+      parameter,
+      [20, 22, 24, 26, 28].map((value, i) => ({
+        ...found[i]!,
+        value,
+        passes: 6 * i,
+        runs: 32,
+        ...wilson(6 * i, 32),
+      })),
+    );
+    expect(levels!.map(({ ranges }) => ranges.wide)).toEqual([
+      { from: 26, to: 28 },
+      { from: 24, to: 24 },
+      { from: 20, to: 22 },
+    ]);
+    expect(says).toBe(
+      'level 1: 66 % of the guesses pass, level 2: 38 % of the guesses pass, level 3: 9 % of the guesses pass',
+    );
+    // As it is measured: guesses pass more often, the wider the line.
+    expect(found.at(-1)!.passes).toBeGreaterThan(found[0]!.passes);
+  });
+
+  it('a number that changes nothing gives no levels, and says so', () => {
+    const { parameter, found } = measured('tide-line', 'way');
+    expect(levelsBy(parameter, found)).toEqual({
+      levels: null,
+      says: '“way up to the line” does not make the lesson surely harder: guesses pass about as often at both ends.',
+    });
+    expect(levelsBy(parameter, found.slice(0, 1)).levels).toBeNull();
+    expect(levelsBy(parameter, []).levels).toBeNull();
+  });
+
+  it('nothing is measured where there is no such number, or nothing to guess', () => {
+    const lesson = twisted('tide-line');
+    expect(guessedShare(lesson, lessonRobot(lesson), 'nothing', 1)).toBeNull();
+    expect(guessedShare(tideLine, lessonRobot(tideLine), 'wide', 1)).toBeNull();
+    const bare = { ...lesson, modelScript: 'stop\n' };
+    expect(guessedShare(bare, lessonRobot(lesson), 'wide', 24)).toBeNull();
+  });
+
+  it('values lie on the steps of a number, its ends among them', () => {
+    const of = (from: number, to: number, step: number) =>
+      valuesTried({ is: 'number', name: 'a', says: 'a', unit: '', from, to, step, usual: from });
+    expect(of(10, 24, 1)).toEqual([10, 12, 15, 17, 19, 22, 24]);
+    expect(of(0.5, 1, 0.1)).toEqual([0.5, 0.6, 0.7, 0.8, 0.9, 1]);
+    expect(of(3, 3, 1)).toEqual([3]);
+    expect(of(0, 1, 5)).toEqual([0]);
   });
 });
 

@@ -1,11 +1,14 @@
-import { Plus } from 'lucide-react';
+import { Gauge, Plus } from 'lucide-react';
+import { useState } from 'react';
 import { TWIST_LIMIT, type NumberParameter, type Twist } from '@vigilum/core/lesson';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { without } from '../ui/without.ts';
+import { LevelsByTightness } from './LevelsByTightness.tsx';
 import { NumberText, Text } from './twistFields.tsx';
 
 /** Up to three levels of a challenge, each with narrower ranges. */
 export function Levels({ twist, put }: { twist: Twist; put: (twist: Twist, field?: string) => void }) {
+  const [measuring, setMeasuring] = useState(false);
   const levels = twist.levels ?? [];
   const numbers = twist.parameters.filter((one): one is NumberParameter => one.is === 'number');
   const set = (next: NonNullable<Twist['levels']>, field = '') =>
@@ -53,14 +56,26 @@ export function Levels({ twist, put }: { twist: Twist; put: (twist: Twist, field
           </div>
         );
       })}
-      {levels.length < TWIST_LIMIT.levels ? (
-        <button
-          type="button"
-          className="btn btn-plain w-fit"
-          onClick={() => set([...levels, { says: `level ${levels.length + 1}`, ranges: {} }])}
-        >
-          <Plus size={18} aria-hidden="true" /> Add a level
+      <div className="flex flex-wrap gap-2">
+        {levels.length < TWIST_LIMIT.levels ? (
+          <button
+            type="button"
+            className="btn btn-plain w-fit"
+            onClick={() => set([...levels, { says: `level ${levels.length + 1}`, ranges: {} }])}
+          >
+            <Plus size={18} aria-hidden="true" /> Add a level
+          </button>
+        ) : null}
+        <button type="button" className="btn btn-plain w-fit" onClick={() => setMeasuring(true)}>
+          <Gauge size={18} aria-hidden="true" /> Set by how tight it is
         </button>
+      </div>
+      {measuring ? (
+        <LevelsByTightness
+          numbers={numbers}
+          put={(next) => set(next, 'levels measured')}
+          close={() => setMeasuring(false)}
+        />
       ) : null}
     </>
   );

@@ -3,7 +3,7 @@ import type { useSubject } from './useSubject.ts';
 /** Which script on which robot a tool works with. */
 export function SubjectChoice({ options, chosen, choose }: ReturnType<typeof useSubject>) {
   return (
-    <label className="flex flex-wrap items-center gap-2">
+    <label className="flex max-w-full min-w-0 flex-wrap items-center gap-2">
       <span className="text-ink-2">script</span>
       <select
         className="input h-11 w-auto max-w-full"

@@ -4,6 +4,7 @@ import { passed, type JudgedRun } from '@vigilum/core/expect';
 import {
   courseFacts,
   fairnessReports,
+  guessedShare,
   mendsThatHelp,
   proveOnce,
   quickRuns,
@@ -18,6 +19,7 @@ import {
   workedPage,
   type FairnessReport,
   type FaultReport,
+  type GuessedShare,
   type KnownRobot,
   type Lesson,
   type Rehearsal,
@@ -162,6 +164,9 @@ const simulation = {
   /** The worked page of a follower at a speed; null where the lesson is none. */
   worked: (lesson: Lesson, known: KnownRobot, speed: number): WorkedPage | null =>
     workedPage(lessonOf(lesson), known, speed),
+  /** How many of those who guess pass a lesson in which one number of its twist has a value. */
+  guessed: (lesson: Lesson, known: KnownRobot, parameter: string, value: number): GuessedShare | null =>
+    guessedShare(lessonOf(lesson), known, parameter, value),
   /** Runs of some points of a sweep, point by point; null for a point whose script cannot run. */
   sweepSome(job: Job, tasks: SweepTask[], seed: number): (SweepRun[] | null)[] {
     const { lesson, known } = prepare(job).job;
