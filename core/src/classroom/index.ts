@@ -6,3 +6,4 @@ export { readAtTruths } from './reading.ts';
 export * from './help.ts';
 export * from './thresholdTable.ts';
 export * from './hour.ts';
+export * from './misreads.ts';

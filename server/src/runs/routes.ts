@@ -1,4 +1,4 @@
-import { knownRobotOf } from '@vigilum/core/classroom';
+import { knownRobotOf, withMisreads } from '@vigilum/core/classroom';
 import type { Router } from 'express';
 import {
   knobFactsOf,
@@ -119,7 +119,9 @@ export function runRoutes(services: Services): Router {
 
     serve('GET /teams/:id/lessons/:slug/walk', async ({ params }) => {
       const { work, record } = await teamInLesson(db, params, now());
-      return { trials: work === null ? [] : await walkTrials(db, work, record.lesson) };
+      return {
+        trials: work === null ? [] : withMisreads(record, await walkTrials(db, work, record.lesson)),
+      };
     });
 
     serve(

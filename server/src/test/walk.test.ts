@@ -43,6 +43,15 @@ describe('the walk of a team', () => {
     expect(last.id).toBe(`try ${(made.body as { id: number }).id}`);
     expect([knob(last, 'speed'), knob(last, 'floor threshold')]).toEqual([70, 40]);
     expect(last.results.past).toBeGreaterThan(24);
+    // Nearer to one of their two surfaces it misreads more, by their own readings of both.
+    expect(last.results.misreads).toBeDefined();
+    later();
+    const near = { scriptVersion: 1, start: 'A', seed: 1, knobs: { 'floor threshold': 23 } };
+    await demo.api
+      .post(`${url(1)}/tries`)
+      .send(near)
+      .expect(201);
+    expect((await walk(1)).at(-1)!.results.misreads!).toBeGreaterThan(10 + last.results.misreads!);
     expect([last.kept, last.shape]).toEqual([false, (await walk(1))[0]!.shape]);
     // The same with the script’s own numbers is a try as any other.
     later();

@@ -150,6 +150,14 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
     sweep && knob(sweep.x.knob)
       ? { x: knob(sweep.x.knob)!.value, y: sweep.y ? (knob(sweep.y.knob)?.value ?? 0) : 0 }
       : null;
+  // Beside another script the model answer is marked too, where it has the same numbers.
+  const answerKnobs = useMemo(
+    () => (text === lesson.modelScript ? [] : knobsOf(lesson.modelScript, knobFactsOf(known))),
+    [text, lesson.modelScript, known],
+  );
+  const answerAt = (name: string | undefined) => answerKnobs.find((one) => one.name === name)?.value;
+  const [answerX, answerY] = [answerAt(sweep?.x.knob), sweep?.y ? answerAt(sweep.y.knob) : 0];
+  const answer = answerX === undefined || answerY === undefined ? null : { x: answerX, y: answerY };
   const roleOf = (name: string | undefined) => knob(name ?? '')?.role;
   const hand =
     took && sweep && roleOf(sweep.x.knob) === 'gain' && roleOf(sweep.y?.knob) === 'speed'
@@ -218,17 +226,26 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
                   option={() =>
                     sweepOption(sweep, result, {
                       model,
+                      answer,
                       team: team.length > 0 ? { name: subject.name, points: team } : null,
                       hand,
                     })
                   }
-                  redraw={[sweep, result, model?.x, model?.y, team.length]}
+                  redraw={[sweep, result, model?.x, model?.y, answer?.x, answer?.y, team.length]}
                 />
                 <p className="text-ink-2">
-                  {ends ? `light ${resultText(result, ends[0])}, dark ${resultText(result, ends[1])} · ` : ''}
+                  {ends
+                    ? `faint ${resultText(result, ends[0])}, strong ${resultText(result, ends[1])} · `
+                    : ''}
                   <span className="font-semibold text-done">▬ outline: safe</span>, {percent(sweep.bar)} % of
                   the runs or more pass · <span className="font-semibold text-brass">◆</span> the script as it
                   is
+                  {answer ? (
+                    <>
+                      {' '}
+                      · <span className="font-semibold text-done">▲</span> the model answer
+                    </>
+                  ) : null}
                   {team.length > 0 ? ' · ○ the team’s trials' : ''}
                   {hand ? ` · dashed: ${hand.says}` : ''}
                 </p>

@@ -36,7 +36,12 @@ export function endsOf(sweep: Sweep, result: ResultKey): [number, number] | null
 export function sweepOption(
   sweep: Sweep,
   result: ResultKey,
-  fields: { model: { x: number; y: number } | null; team: OnField | null; hand: HandWalk | null },
+  fields: {
+    model: { x: number; y: number } | null;
+    answer: { x: number; y: number } | null;
+    team: OnField | null;
+    hand: HandWalk | null;
+  },
 ): ChartOption {
   const [nx, ny] = [columnsOf(sweep), rowsOf(sweep)];
   const [ink, ink2, sheet, sea, brass, done, edge] = [
@@ -114,6 +119,7 @@ export function sweepOption(
     data: points as [number, number][],
   });
   const model = fields.model && place(fields.model);
+  const answer = fields.answer && place(fields.answer);
   const team = (fields.team?.points ?? []).flatMap((point) => {
     const found = place(point);
     return found ? [found] : [];
@@ -225,6 +231,19 @@ export function sweepOption(
               symbolSize: 22,
               itemStyle: { color: brass, borderColor: sheet, borderWidth: 2 },
               data: [model],
+            },
+          ]
+        : []),
+      ...(answer
+        ? [
+            {
+              type: 'scatter' as const,
+              z: 8,
+              silent: true,
+              symbol: 'triangle',
+              symbolSize: 20,
+              itemStyle: { color: done, borderColor: sheet, borderWidth: 2 },
+              data: [answer],
             },
           ]
         : []),

@@ -11,11 +11,10 @@ export function useLatestRun(
   job: Job | null,
   start: string,
   seed: number,
-): { rehearsal: Rehearsal | null; text: string; fault: string | null; tookMs: number } {
-  const [shown, setShown] = useState<{ rehearsal: Rehearsal | null; text: string; tookMs: number }>({
+): { rehearsal: Rehearsal | null; text: string; fault: string | null } {
+  const [shown, setShown] = useState<{ rehearsal: Rehearsal | null; text: string }>({
     rehearsal: null,
     text: '',
-    tookMs: 0,
   });
   const [fault, setFault] = useState<string | null>(null);
   const wanted = useRef<{ job: Job; start: string; seed: number } | null>(null);
@@ -35,11 +34,10 @@ export function useLatestRun(
       while (wanted.current && !gone.current) {
         const next = wanted.current;
         wanted.current = null;
-        const from = performance.now();
         try {
           const rehearsal = await simulation().attempt(next.job, next.start, next.seed);
           if (gone.current) break;
-          setShown({ rehearsal, text: next.job.text, tookMs: performance.now() - from });
+          setShown({ rehearsal, text: next.job.text });
           setFault(null);
         } catch (error) {
           if (!gone.current) setFault(sentenceOf(error));
