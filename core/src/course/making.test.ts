@@ -22,6 +22,7 @@ import {
   OVERLAP_MM,
   papers,
   removeItem,
+  rightAlong,
   rightOf,
   setField,
   solidsAt,
@@ -216,6 +217,40 @@ describe('printing', () => {
           );
         },
       ),
+    );
+  });
+});
+
+describe('how far right of a line, along a trail', () => {
+  it('is to the bit what it is point by point, for any line, trail, standstill and jump', () => {
+    const at = fc.record({
+      xMm: fc.double({ min: -500, max: 500, noNaN: true }),
+      yMm: fc.double({ min: -500, max: 500, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(at, { maxLength: 30 }),
+        fc.array(
+          fc.tuple(
+            fc.double({ min: -6, max: 6, noNaN: true }),
+            fc.double({ min: -6, max: 6, noNaN: true }),
+            fc.boolean(),
+          ),
+          {
+            minLength: 1,
+            maxLength: 60,
+          },
+        ),
+        (line, moves) => {
+          const along = rightAlong(line);
+          let [x, y] = [0, 0];
+          for (const [dx, dy, jumps] of moves) {
+            [x, y] = [x + dx * (jumps ? 60 : 1), y + dy * (jumps ? 60 : 1)];
+            expect(along(x, y)).toBe(rightOf(line, x, y));
+          }
+        },
+      ),
+      { numRuns: 300 },
     );
   });
 });

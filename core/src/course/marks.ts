@@ -98,6 +98,40 @@ export function rightOf(points: readonly Point[], x: number, y: number): number 
   return side * best;
 }
 
+/**
+ * `rightOf` for points that follow each other closely, such as those of a trail: the same numbers, to the bit. A piece of the line is left
+ * out where the way since the last point could not have brought it nearest.
+ */
+export function rightAlong(points: readonly Point[]): (x: number, y: number) => number {
+  const n = Math.max(0, points.length - 1);
+  const [midX, midY, half] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
+  for (let i = 0; i < n; i++) {
+    const [a, b] = [points[i]!, points[i + 1]!];
+    midX[i] = (a.xMm + b.xMm) / 2;
+    midY[i] = (a.yMm + b.yMm) / 2;
+    half[i] = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm) / 2;
+  }
+  let [lastX, lastY, last] = [NaN, NaN, Infinity];
+  return (x, y) => {
+    // The nearest is no farther than it was, and as far as the point has come.
+    const atMost = last === Infinity ? Infinity : last + Math.hypot(x - lastX, y - lastY) + 1e-6;
+    let best = Infinity;
+    let side = 1;
+    for (let i = 0; i < n; i++) {
+      const reach = atMost + half[i]!;
+      const [dx, dy] = [x - midX[i]!, y - midY[i]!];
+      if (dx * dx + dy * dy > reach * reach) continue;
+      const [a, b] = [points[i]!, points[i + 1]!];
+      const far = segmentDistance(x, y, a, b);
+      if (far >= best - 1e-9) continue;
+      best = far;
+      side = (b.xMm - a.xMm) * (y - a.yMm) - (b.yMm - a.yMm) * (x - a.xMm) > 0 ? -1 : 1;
+    }
+    [lastX, lastY, last] = [x, y, best];
+    return side * best;
+  };
+}
+
 /** The surface under a point: the last mark that covers it, else the base. */
 export function surfaceAt(course: Course, x: number, y: number): Surface {
   for (let i = course.marks.length - 1; i >= 0; i--) {

@@ -1,4 +1,4 @@
-import { insideZone, isThere, middleLine, rightOf, type Course } from '../course/index.ts';
+import { insideZone, isThere, middleLine, rightAlong, type Course } from '../course/index.ts';
 import { cos, radians, sin } from '../quantity/index.ts';
 import { boxSignals, REST_MM_PER_S, type Run, type Signal, type Trace } from '../sim/index.ts';
 import { FAR_MM, gapAhead, roomTo } from './amongSolids.ts';
@@ -154,10 +154,11 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
       const p = poses(trace);
       if (!track || !line || !p || !('widthMm' in mark)) return null;
       const edge = ((track.side === 'right' ? 1 : -1) * mark.widthMm) / 2;
-      return column(trace, 'mm', (i) => {
-        const { aheadMm, rightMm } = scene.watcher;
-        return Math.abs(rightOf(line, pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)) - edge);
-      });
+      const { aheadMm, rightMm } = scene.watcher;
+      const right = rightAlong(line);
+      return column(trace, 'mm', (i) =>
+        Math.abs(right(pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)) - edge),
+      );
     },
   ],
   [

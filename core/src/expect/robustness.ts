@@ -157,17 +157,27 @@ function inUnit(value: number, from: Unit | undefined, to: string): number {
  * the next sample. Positive exactly when the part holds for that share or more.
  */
 function shareMargin(times: Float64Array, values: Float64Array, least: number): number {
-  const order = Array.from(values, (_, i) => i).sort((a, b) => values[a]! - values[b]!);
   const last = times.length - 1;
-  const weight = (i: number) => (last === 0 ? 1 : i < last ? times[i + 1]! - times[i]! : 0);
-  const total = order.reduce((sum, i) => sum + weight(i), 0);
-  let passed = 0;
-  for (const i of order) {
-    passed += weight(i);
-    // Times are whole ms, a share is not: a thousandth of one is no time.
-    if (passed > (1 - least) * total + 1e-3) return values[i]!;
+  if (last === 0) return values[0]!;
+  const total = times[last]! - times[0]!;
+  // Times are whole ms, a share is not: a thousandth of one is no time.
+  const most = (1 - least) * total + 1e-3;
+  /** For how long the margin is at most `value`, ms. */
+  const upTo = (value: number): number => {
+    let sum = 0;
+    for (let i = 0; i < last; i++) if (values[i]! <= value) sum += times[i + 1]! - times[i]!;
+    return sum;
+  };
+  // The least value that is kept to for longer than may be lost; found by halving among the values in order.
+  const sorted = values.slice(0, last).sort();
+  let [low, high] = [0, last - 1];
+  if (upTo(sorted[high]!) <= most) return Math.max(sorted[high]!, values[last]!);
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (upTo(sorted[middle]!) > most) high = middle;
+    else low = middle + 1;
   }
-  return values[order.at(-1)!]!;
+  return sorted[low]!;
 }
 
 function comparison(formula: Extract<Formula, { is: 'compare' }>, { trace, times }: Recorded): Span {
@@ -229,6 +239,37 @@ function extreme(values: Float64Array, first: number, after: number, largest: bo
   return best;
 }
 
+/** The same of a formula between two samples; of a comparison straight from its signal, without a margin at every sample. */
+function extremeOf(
+  formula: Formula,
+  record: Recorded,
+  first: number,
+  after: number,
+  largest: boolean,
+): Margin {
+  const signals = record.trace.signals;
+  if (formula.is === 'compare' && Object.hasOwn(signals, formula.signal)) {
+    const { values, unit } = signals[formula.signal]!;
+    const value = inUnit(formula.value, formula.unit, unit);
+    // The largest margin below a value is that of the least reading.
+    const highest = largest === (formula.op === '>');
+    let best = values[first]!;
+    let gaps = best !== best;
+    for (let i = first + 1; i < after && !gaps; i++) {
+      const one = values[i]!;
+      if (one !== one) gaps = true;
+      else if (highest ? one > best : one < best) best = one;
+    }
+    if (!gaps) {
+      const margin = formula.op === '>' ? best - value : -(best - value);
+      return { surely: margin, atBest: margin };
+    }
+  }
+  const { lo, hi } = evaluate(formula, record);
+  const surely = extreme(lo, first, after, largest);
+  return { surely, atBest: hi === lo ? surely : extreme(hi, first, after, largest) };
+}
+
 /** What a whole formula is worth where a record begins: windows that begin there are read once, not at every sample. */
 function fromStart(formula: Formula, record: Recorded): Margin {
   const { times, end, lasts, goesOn } = record;
@@ -262,7 +303,6 @@ function fromStart(formula: Formula, record: Recorded): Margin {
       // All of them at every moment is each of them at every moment; one of them at some moment likewise.
       if (formula.of.is === (largest ? 'or' : 'and'))
         return fromStart({ is: formula.of.is, of: formula.of.of.map((of) => ({ ...formula, of })) }, record);
-      const part = evaluate(formula.of, record);
       const [from, to] = [
         ms(formula.window[0]),
         formula.window[1] === null ? Infinity : ms(formula.window[1]),
@@ -270,12 +310,11 @@ function fromStart(formula: Formula, record: Recorded): Margin {
       const n = times.length;
       let [first, after] = [0, n];
       while (first < n && times[first]! - times[0]! < from) first++;
-      while (after > first && times[after - 1]! - times[0]! > to) after--;
+      if (to !== Infinity) while (after > first && times[after - 1]! - times[0]! > to) after--;
       // Only the last state reaches into a window that begins after the end.
       if (first === n && lasts) first = n - 1;
       if (first >= after) return UNKNOWN;
-      const surely = extreme(part.lo, first, after, largest);
-      const atBest = part.hi === part.lo ? surely : extreme(part.hi, first, after, largest);
+      const { surely, atBest } = extremeOf(formula.of, record, first, after, largest);
       const runsOut = to === Infinity ? goesOn : !lasts && times[0]! + to > end;
       if (!runsOut) return { surely, atBest };
       return largest ? { surely, atBest: Infinity } : { surely: -Infinity, atBest };
