@@ -28,7 +28,8 @@ import { LogView } from './LogView.tsx';
 import { allowed, valueOf } from './measured.ts';
 import { measuredWords } from './measuredWords.ts';
 import { TrialForm } from './TrialForm.tsx';
-import { FloorWalk } from './FloorWalk.tsx';
+import { AdviceCard } from '../../tuning/AdviceCard.tsx';
+import { FloorWalk, useFloorTuning } from './FloorWalk.tsx';
 
 /** What the simulator says this script comes to, over the lesson's conditions, in the measure's unit. */
 function usePrediction(context: StageContext, measure: FloorMeasure | undefined): number[] {
@@ -126,6 +127,7 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
   const { record, trials } = context;
   const { lesson } = record;
   const now = useNow(15_000) + context.skew;
+  const tuning = useFloorTuning(context);
   const measures = measuresOf(lesson);
   const [measure] = measures;
   const predicted = usePrediction(context, measure);
@@ -218,7 +220,7 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
                   </tbody>
                 </table>
               </div>
-              <FloorWalk context={context} />
+              <FloorWalk tuning={tuning} />
               {measure === 'past' ? <BrakingFit context={context} /> : null}
             </>
           )}
@@ -231,6 +233,11 @@ function Trials({ context, toggle }: { context: StageContext; toggle: ReactNode 
             value={`${good}/${judged.length}`}
           />
         </div>
+        {tuning.advice ? (
+          <div className="mb-4">
+            <AdviceCard advice={tuning.advice} />
+          </div>
+        ) : null}
         <TrialForm context={context} />
       </Panel>
     </div>
