@@ -109,10 +109,7 @@ describe('the calculations of the lessons', () => {
   it('say how fast it may be within a room', () => {
     const kit = { sample: '50', step: '5', delay: '8', brake: '45', limit: '4000' };
     const speed = result('room-speed', 'greatest speed', { ...kit, room: '30' })!;
-    expect(result('stopping', 'at worst', { ...kit, speed: String(speed) })).toBeCloseTo(
-      30,
-      6,
-    );
+    expect(result('stopping', 'at worst', { ...kit, speed: String(speed) })).toBeCloseTo(30, 6);
     expect(result('room-speed', 'greatest speed', { ...kit, room: '1' })).toBeGreaterThan(0);
   });
 
