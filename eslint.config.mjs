@@ -22,6 +22,7 @@ const order = [
   'lesson',
   'classroom',
   'hour',
+  'year',
   'formats',
 ];
 
@@ -80,6 +81,7 @@ const webOrder = [
   'builder',
   'lessons',
   'class',
+  'year',
   'today',
   'start',
   'firstDay',

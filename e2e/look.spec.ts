@@ -12,6 +12,7 @@ const pages = [
   '/teams/1/lessons/bump-and-turn/floor',
   '/hours/2',
   '/classes/1',
+  '/classes/1/skills',
   '/lessons',
   '/robots',
   '/robots/9/bench',

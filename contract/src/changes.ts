@@ -23,7 +23,7 @@ export type ChangeOf =
       /** The team that it is for; null for all. */
       team: number | null;
     }
-  | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' }
+  | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' | 'skills' }
   | { what: 'lesson'; lesson: string; of: number }
   | { what: 'kit'; kit: string }
   | { what: 'phrasebook'; kit: string }

@@ -7,6 +7,7 @@ import type { SetupRoutes } from './wire/setup.ts';
 import type { StorageRoutes } from './wire/storage.ts';
 import type { TeamRoutes } from './wire/teams.ts';
 import type { ThingRoutes } from './wire/things.ts';
+import type { YearRoutes } from './wire/year.ts';
 
 /** Every route of the API: its query and body, where it takes any, and its reply. What is streamed stands in `live.ts`. */
 export interface Routes
@@ -19,7 +20,8 @@ export interface Routes
     RobotRoutes,
     TeamRoutes,
     LessonRoutes,
-    ThingRoutes {}
+    ThingRoutes,
+    YearRoutes {}
 export type Route = keyof Routes;
 
 export type Reply<R extends Route> = Routes[R]['reply'];

@@ -8,6 +8,7 @@ import { robotReplies, robotRequests } from './wire/robots.ts';
 import { setupReplies, setupRequests } from './wire/setup.ts';
 import { storageReplies } from './wire/storage.ts';
 import { teamReplies, teamRequests } from './wire/teams.ts';
+import { yearReplies, yearRequests } from './wire/year.ts';
 import { thingReplies, thingRequests } from './wire/things.ts';
 
 /** What each route takes. */
@@ -18,6 +19,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
   ...setupRequests,
   ...robotRequests,
   ...teamRequests,
+  ...yearRequests,
   ...lessonRequests,
   ...thingRequests,
 };
@@ -31,6 +33,7 @@ export const replies: { [R in Route]: Joi.Schema | null } = {
   ...storageReplies,
   ...robotReplies,
   ...teamReplies,
+  ...yearReplies,
   ...lessonReplies,
   ...thingReplies,
 };

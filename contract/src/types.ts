@@ -13,4 +13,5 @@ export type * from './wire/setup.ts';
 export type * from './wire/storage.ts';
 export type * from './wire/teams.ts';
 export type * from './wire/things.ts';
+export type * from './wire/year.ts';
 export type { RunLog } from './files/runLog.ts';

@@ -110,7 +110,7 @@ export function trialOf(row: TrialRow, lesson: Lesson): StoredTrial {
 }
 
 /** Whose hours are asked for: what a lesson’s hours are at a moment, or those that go on from one hour. */
-export type WhichHours = { at: Date } | { first: number };
+export type WhichHours = { at: Date } | { first: number | null };
 
 /**
  * Loads several teams in one lesson, each in its own twist of it, with what they did in the hours that are asked for: as many

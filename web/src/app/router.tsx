@@ -75,6 +75,7 @@ export const router = createBrowserRouter([
       { path: '/hours/:hour/teams/:team', lazy: stage(() => import('../class/TeamRecordPage.tsx')) },
       { path: '/classes/:id/doors', lazy: stage(() => import('../access/DoorsPage.tsx')) },
       { path: '/account', lazy: stage(() => import('../access/AccountsPage.tsx')) },
+      { path: '/classes/:id/skills', lazy: stage(() => import('../year/SkillsPage.tsx')) },
       { path: '/classes/:id', lazy: stage(() => import('../classes/ClassPage.tsx')) },
       { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
       { path: '/data', lazy: stage(() => import('../start/StoragePage.tsx')) },

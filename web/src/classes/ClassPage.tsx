@@ -1,4 +1,4 @@
-import { DoorOpen } from 'lucide-react';
+import { Award, DoorOpen } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { useClass, useClassHours } from '../data/queries.ts';
@@ -28,6 +28,9 @@ export default function ClassPage() {
           {klass.school}, {countOf(klass.teams, 'team')}
           {klass.archived ? ', put away' : ''}
         </span>
+        <Link to={`/classes/${klass.id}/skills`} className="btn btn-plain">
+          <Award size={18} aria-hidden="true" /> What they have shown
+        </Link>
         <Link to={`/classes/${klass.id}/doors`} className="btn btn-plain">
           <DoorOpen size={18} aria-hidden="true" /> Doors and cards
         </Link>

@@ -26,6 +26,7 @@ export const keys = {
   school: ['classes', 'school'] as const,
   classes: ['classes'] as const,
   classDetail: (klass: Id) => ['classes', String(klass)] as const,
+  classSkills: (klass: Id) => ['class skills', String(klass)] as const,
   teams: ['teams'] as const,
   /** Everything of every team, of one team, of one team in one lesson. */
   allTeams: ['team'] as const,
@@ -108,6 +109,7 @@ export function keysOf(change: ChangeOf): QueryKey[] {
       break;
     }
     case 'class':
+      if (change.part === 'skills') return [keys.classSkills(change.class)];
       return change.part === 'variants'
         ? [keys.allTeams, keys.allLessons]
         : [

@@ -1,0 +1,3 @@
+export * from './skills.ts';
+export * from './evidence.ts';
+export * from './shown.ts';

@@ -1,0 +1,100 @@
+import type { Router } from 'express';
+import { skillOf, type Overruling, type Standing } from '@vigilum/core/year';
+import { ms } from '../classes/rows.ts';
+import type { Queries } from '../db/database.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
+import type { Services } from '../http/services.ts';
+import { idFrom } from '../http/validate.ts';
+import { skillEvidence } from './works.ts';
+
+interface OverrulingRow {
+  team_id: number;
+  skill: string;
+  standing: Standing;
+  reason: string;
+  said_by: string;
+  said_at: Date;
+}
+const overrulingOf = ({ standing, reason, said_by, said_at }: OverrulingRow): Overruling => ({
+  standing,
+  reason,
+  by: said_by,
+  at: ms(said_at),
+});
+
+async function teamIn(db: Queries, text: string): Promise<{ id: number; class_id: number }> {
+  const [team] = await db.query<{ id: number; class_id: number }>(
+    'select id, class_id from teams where id = $1 and removed_at is null',
+    [idFrom(text)],
+  );
+  if (!team) throw notFound('such team');
+  return team;
+}
+
+/** What the teams of a class have shown, from the evidence of all their hours; what a teacher says against it. */
+export function yearRoutes(services: Services): Router {
+  const { db, changes, now } = services;
+  return contractRouter(services, (serve) => {
+    serve(
+      'GET /classes/:id/skills',
+      async ({ params }) => {
+        const [klass] = await db.query<{ id: number; name: string }>(
+          'select id, name from classes where id = $1 and removed_at is null',
+          [idFrom(params.id)],
+        );
+        if (!klass) throw notFound('such class');
+        const teams = await db.query<{ id: number; name: string }>(
+          'select id, name from teams where class_id = $1 and removed_at is null order by id',
+          [klass.id],
+        );
+        const ids = teams.map(({ id }) => id);
+        const { byTeam, works } = await skillEvidence(db, ids);
+        const said = await db.query<OverrulingRow>(
+          `select distinct on (team_id, skill) team_id, skill, standing, reason, said_by, said_at from skill_overrulings
+            where team_id = any($1::int[]) and removed_at is null order by team_id, skill, id desc`,
+          [ids],
+        );
+        return {
+          now: now().getTime(),
+          class: klass,
+          works,
+          teams: teams.map(({ id, name }) => ({
+            id,
+            name,
+            evidence: byTeam.get(id) ?? [],
+            overruled: Object.fromEntries(
+              said.filter((row) => row.team_id === id).map((row) => [row.skill, overrulingOf(row)] as const),
+            ),
+          })),
+        };
+      },
+      { long: true },
+    );
+
+    serve('PUT /teams/:id/skills/:skill', async ({ params, body, who }) => {
+      const team = await teamIn(db, params.id);
+      if (!skillOf(params.skill)) throw notFound('such skill');
+      if (!('name' in who)) throw new Problem(403, 'Not yours', 'Only a teacher says what a team has shown.');
+      const at = now();
+      await db.query(
+        `insert into skill_overrulings (team_id, skill, standing, reason, said_by, said_at) values ($1, $2, $3, $4, $5, $6)`,
+        [team.id, params.skill, body.standing, body.reason, who.name, at.toISOString()],
+      );
+      changes.tell({ what: 'class', class: team.class_id, part: 'skills' });
+      return { ...body, by: who.name, at: at.getTime() };
+    });
+
+    // Withdrawn, not deleted: what was said and why stays in the table.
+    serve('DELETE /teams/:id/skills/:skill', async ({ params }) => {
+      const team = await teamIn(db, params.id);
+      const rows = await db.query(
+        `update skill_overrulings set removed_at = $3 where team_id = $1 and skill = $2 and removed_at is null returning id`,
+        [team.id, params.skill, now().toISOString()],
+      );
+      if (rows.length === 0) throw notFound('such statement');
+      changes.tell({ what: 'class', class: team.class_id, part: 'skills' });
+      return undefined;
+    });
+  });
+}

@@ -1,0 +1,100 @@
+import { ofClass, skillColumns, skills } from '@vigilum/core/year';
+import type { TeamSkills } from './SkillsPage.tsx';
+
+const BOX = { width: 218, height: 62, across: 262, down: 78 };
+
+/** The skills as a picture from left to right, with the lines of what should come before, and how many teams have each. */
+export function SkillMap({ teams }: { teams: readonly TeamSkills[] }) {
+  const columns = skillColumns(skills);
+  const rows = new Map<number, number>();
+  const places = new Map(
+    skills.map(({ id }) => {
+      const column = columns.get(id)!;
+      const row = rows.get(column) ?? 0;
+      rows.set(column, row + 1);
+      return [id, { x: 8 + column * BOX.across, y: 8 + row * BOX.down }] as const;
+    }),
+  );
+  const width = Math.max(...[...places.values()].map(({ x }) => x)) + BOX.width + 8;
+  const height = Math.max(...[...places.values()].map(({ y }) => y)) + BOX.height + 8;
+  return (
+    <div className="overflow-auto" tabIndex={0} role="group" aria-label="The map of skills">
+      <svg
+        viewBox={`0 0 ${width} ${height}`}
+        style={{ minWidth: width * 0.8, maxWidth: width * 1.15 }}
+        className="w-full"
+        role="img"
+        aria-label={skills
+          .map(({ name, needs }) =>
+            needs.length === 0
+              ? name
+              : `${name}, after ${needs.map((need) => skills.find(({ id }) => id === need)!.name).join(' and ')}`,
+          )
+          .join('; ')}
+      >
+        <g fontFamily="var(--font-sans)" fontSize="15">
+          {skills.flatMap(({ id, needs }) =>
+            needs.map((need) => {
+              const [from, to] = [places.get(need)!, places.get(id)!];
+              const [x1, y1] = [from.x + BOX.width, from.y + BOX.height / 2];
+              const [x2, y2] = [to.x, to.y + BOX.height / 2];
+              const middle = (x1 + x2) / 2;
+              return (
+                <path
+                  key={`${need} ${id}`}
+                  d={`M${x1} ${y1}C${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`}
+                  fill="none"
+                  stroke="var(--edge)"
+                  strokeWidth="2"
+                />
+              );
+            }),
+          )}
+          {skills.map(({ id, name }) => {
+            const { x, y } = places.get(id)!;
+            const { have } = ofClass(
+              id,
+              teams.map(({ by }) => by.get(id)!.standing),
+            );
+            const share = teams.length === 0 ? 0 : have / teams.length;
+            return (
+              <g key={id} transform={`translate(${x} ${y})`}>
+                <rect width={BOX.width} height={BOX.height} rx="8" fill="var(--sheet)" stroke="var(--edge)" />
+                <rect
+                  x="10"
+                  y={BOX.height - 14}
+                  width={BOX.width - 20}
+                  height="6"
+                  rx="3"
+                  fill="var(--line-soft)"
+                />
+                <rect
+                  x="10"
+                  y={BOX.height - 14}
+                  width={(BOX.width - 20) * share}
+                  height="6"
+                  rx="3"
+                  fill="var(--done)"
+                />
+                <text x="10" y="24" fill="var(--ink)" fontWeight="700">
+                  {name}
+                </text>
+                <text x="10" y="42" fill="var(--ink-2)" fontSize="14">
+                  {have} of {teams.length} teams
+                </text>
+              </g>
+            );
+          })}
+        </g>
+      </svg>
+      <dl className="mt-4 grid grid-cols-1 gap-x-6 gap-y-1.5 xl:grid-cols-2">
+        {skills.map(({ id, name, shows }) => (
+          <div key={id}>
+            <dt className="inline font-semibold">{name}: </dt>
+            <dd className="inline text-ink-2">{shows}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
