@@ -85,17 +85,24 @@ export const trialColumns = `f.id, f.script_version, f.past_mm, f.gap_mm, f.turn
        from floor_trials f
        left join script_versions v on v.work_id = f.work_id and v.version = f.script_version`;
 
+/** What was measured and seen of a trial, as the core reads it. */
+export type Measured = Pick<
+  TrialRow,
+  'past_mm' | 'gap_mm' | 'turned_deg' | 'counted' | 'rested' | 'took_s' | 'seen'
+>;
+export const trialFields = (row: Measured): TrialFields => ({
+  pastMm: row.past_mm,
+  gapMm: row.gap_mm,
+  turnedDeg: row.turned_deg,
+  counted: row.counted,
+  rested: row.rested,
+  tookS: row.took_s,
+  seen: row.seen,
+});
+
 /** A floor trial as pages know it, judged by the sentences of the step in which it was driven. */
 export function trialOf(row: TrialRow, lesson: Lesson): StoredTrial {
-  const fields: TrialFields = {
-    pastMm: row.past_mm,
-    gapMm: row.gap_mm,
-    turnedDeg: row.turned_deg,
-    counted: row.counted,
-    rested: row.rested,
-    tookS: row.took_s,
-    seen: row.seen,
-  };
+  const fields = trialFields(row);
   return {
     ...fields,
     id: row.id,

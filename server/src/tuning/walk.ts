@@ -1,11 +1,5 @@
-import type { Answers, Judgement, Proof } from '@vigilum/core/expect';
-import {
-  judgeTrial,
-  lessonOnFloor,
-  resultsOfTrial,
-  type Lesson,
-  type TrialFields,
-} from '@vigilum/core/lesson';
+import type { Judgement, Proof } from '@vigilum/core/expect';
+import { judgeTrial, lessonOnFloor, resultsOfTrial, type Lesson } from '@vigilum/core/lesson';
 import {
   floorKnobs,
   skeletonOf,
@@ -14,6 +8,7 @@ import {
   type Trial,
   type TrialKnob,
 } from '@vigilum/core/tuning';
+import { trialFields, type Measured } from '../classes/records.ts';
 import { ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 
@@ -80,18 +75,12 @@ export async function walkTrials(db: Queries, work: number, lesson: Lesson): Pro
   );
   const proofs = await db.query<Row & { proof: Proof }>(newest('proofs', 'proof', 'proved_at'), [work]);
   const floor = await db.query<
-    Omit<Row, 'script_version'> & {
-      script_version: number | null;
-      past_mm: number | null;
-      gap_mm: number | null;
-      turned_deg: number | null;
-      counted: number | null;
-      took_s: number | null;
-      rested: boolean | null;
-      seen: Answers;
-      step_id: string | null;
-      changed: string;
-    }
+    Omit<Row, 'script_version'> &
+      Measured & {
+        script_version: number | null;
+        step_id: string | null;
+        changed: string;
+      }
   >(
     newest(
       'floor_trials',
@@ -114,15 +103,7 @@ export async function walkTrials(db: Queries, work: number, lesson: Lesson): Pro
   });
   let before: { version: number | null; knobs: TrialKnob[] } | null = null;
   const driven = floor.map((row): Trial => {
-    const fields: TrialFields = {
-      pastMm: row.past_mm,
-      gapMm: row.gap_mm,
-      turnedDeg: row.turned_deg,
-      counted: row.counted,
-      rested: row.rested,
-      tookS: row.took_s,
-      seen: row.seen,
-    };
+    const fields = trialFields(row);
     const base = own(row);
     const stays = before && before.version === row.script_version ? before.knobs : null;
     const knobs = row.knobs ?? floorKnobs(texts.of(row.script_version), null, stays, {}, row.changed);

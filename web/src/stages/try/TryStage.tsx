@@ -22,6 +22,20 @@ import { WorkingLink } from '../../workings/WorkingLink.tsx';
 import { useStage, type StageContext } from '../../workspace/context.ts';
 import { NextStage } from '../../workspace/NextStage.tsx';
 
+/** Keeps a run in the record. One with other numbers says nothing of the script as it stands: the walk alone has grown. */
+const useTrySave = ({ path, step }: StageContext) =>
+  useChange(
+    (body: NewTry) =>
+      api('POST /teams/:id/lessons/:slug/tries', {
+        ...path,
+        body: { ...body, ...(step ? { step: step.id } : {}) },
+      }),
+    ({ try: made }, { knobs }, client) =>
+      Object.keys(knobs ?? {}).length > 0
+        ? walkGrew(client, path.id, path.slug)
+        : putTry(client, path.id, path.slug, made),
+  );
+
 /** The two gravest findings of the review, before anything runs. */
 function Said({ context: { record } }: { context: StageContext }) {
   const findings = useMemo(
@@ -51,17 +65,10 @@ function Ready({
   script: SavedScript;
   toggle: ReactNode;
 }) {
-  const { record, known, path, step, tries } = context;
+  const { record, known, path, tries } = context;
   const { lesson, build, kit } = record;
   const used = useRef(0);
-  const save = useChange(
-    (body: NewTry) =>
-      api('POST /teams/:id/lessons/:slug/tries', {
-        ...path,
-        body: { ...body, ...(step ? { step: step.id } : {}) },
-      }),
-    ({ try: made }, _, client) => putTry(client, path.id, path.slug, made),
-  );
+  const save = useTrySave(context);
   // Before and after a change: older versions of the script run from the same start, with the same dice.
   const comparables = useMemo(() => {
     const older = [...new Set([script.version - 1, ...tries.map((t) => t.scriptVersion)])];
@@ -140,20 +147,9 @@ function Tuning({
   script: SavedScript;
   toggle: ReactNode;
 }) {
-  const { record, known, path, step } = context;
+  const { record, known, path } = context;
   const walk = useWalk(path);
-  const save = useChange(
-    (body: NewTry) =>
-      api('POST /teams/:id/lessons/:slug/tries', {
-        ...path,
-        body: { ...body, ...(step ? { step: step.id } : {}) },
-      }),
-    // A run with other numbers says nothing of the script as it stands: the walk alone has grown.
-    ({ try: made }, { knobs }, client) =>
-      Object.keys(knobs ?? {}).length > 0
-        ? walkGrew(client, path.id, path.slug)
-        : putTry(client, path.id, path.slug, made),
-  );
+  const save = useTrySave(context);
   const write = useChange(
     async (text: string) => {
       // What is typed on this page and not stored yet goes first: the numbers are put into the newest text.
