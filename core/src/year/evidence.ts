@@ -8,7 +8,15 @@ import {
   type TeamRecord,
 } from '../classroom/index.ts';
 import type { ExpectationKind, Proof } from '../expect/index.ts';
-import { goalsOf, stepsOf } from '../lesson/index.ts';
+import {
+  goalsOf,
+  lessonAt,
+  measuresOf,
+  stepsOf,
+  variantOf,
+  type Lesson,
+  type StepKind,
+} from '../lesson/index.ts';
 import { countOf } from '../quantity/index.ts';
 import {
   canRun,
@@ -22,6 +30,7 @@ import {
 import { summaryOf } from '../sensing/index.ts';
 import { judgeThreshold, MISREADS_POOR } from '../threshold/index.ts';
 import { mannersOf, walkOf, type Trial } from '../tuning/index.ts';
+import { skills } from './skills.ts';
 
 /**
  * How much one thing says. *tried*: was not shown by it. *once*: seen. *firm*: many runs, or twice over. *unkind*: in changing
@@ -313,4 +322,31 @@ export function evidenceOf(work: Work): SkillEvidence[] {
     ...tunes(work),
     ...explains(work),
   ].map((found) => ({ ...found, lesson: { slug, title }, hour }));
+}
+
+/**
+ * The skills that a lesson lets a team show, by what it asks for and what its model answer does: reading and deciding where it has such
+ * steps, and so on. In the order of `skills`.
+ */
+export function skillsAsked(written: Lesson): string[] {
+  // As it is when no twist is drawn: a script with the names of parameters in it cannot be read.
+  const lesson = variantOf(written);
+  const steps = stepsOf(lesson);
+  const has = (kind: StepKind) => steps.some((step) => step.kind === kind);
+  const reads = steps.some((step) => step.kind === 'read' && lessonAt(lesson, step).read.tasks.length > 0);
+  const program = parseScript(lesson.modelScript);
+  const kinds = new Set(lesson.expectations.map(({ kind }) => kind));
+  const asked = new Set([
+    ...(reads ? ['reads-first'] : []),
+    ...(reads && has('decide') ? ['decides'] : []),
+    ...programSkills
+      .filter(
+        ({ asks, does }) => (asks.length === 0 || asks.some((kind) => kinds.has(kind))) && does(program),
+      )
+      .map(({ skill }) => skill),
+    ...(has('predict') && measuresOf(lesson).length > 0 ? ['predicts'] : []),
+    ...(goalsOf(lesson).length > 0 && has('floor') ? ['tunes'] : []),
+    ...(has('reflect') ? ['explains'] : []),
+  ]);
+  return skills.filter(({ id }) => asked.has(id)).map(({ id }) => id);
 }

@@ -10,11 +10,12 @@ import {
   shownOf,
   skillColumns,
   skills,
+  skillsAsked,
   standingOf,
   type SkillEvidence,
   type Weight,
 } from '@vigilum/core/year';
-import { usualLessons } from '../starter/lessons/index.ts';
+import { harbourLessons, usualLessons } from '../starter/lessons/index.ts';
 import { demoApp, NOW, type DemoApp } from './harness.ts';
 import { lessonRobot } from './lessonRobot.ts';
 
@@ -562,6 +563,41 @@ describe('where a team stands', () => {
       tried: 3,
       teams: 4,
     });
+  });
+});
+
+describe('the skills that a lesson lets a team show', () => {
+  it('are told of every shipped lesson, and every skill has a lesson', () => {
+    const asked = new Map(harbourLessons.map((lesson) => [lesson.slug, skillsAsked(lesson)]));
+    expect(asked.get('tide-line')).toEqual([
+      'reads-first',
+      'decides',
+      'loops',
+      'stops',
+      'predicts',
+      'tunes',
+      'explains',
+    ]);
+    expect(asked.get('hold-a-bearing')).toContain('turns');
+    expect(asked.get('bump-and-turn')).not.toContain('reads-first');
+    for (const { id } of skills)
+      expect([id, [...asked.values()].some((some) => some.includes(id))]).toEqual([id, true]);
+    for (const [slug, some] of asked) expect([slug, some.length > 0]).toEqual([slug, true]);
+  });
+
+  it('a lesson whose answer is what it asks for shows each of them when it is done', () => {
+    for (const lesson of usualLessons) {
+      const shown = evidenceOf(workOf({ lesson: lesson.slug, script: 'model', proof: proved })).filter(
+        ({ weight }) => weight === 'firm',
+      );
+      const byScript = ['stops', 'loops', 'counts', 'follows', 'turns', 'compares', 'orders'];
+      expect([lesson.slug, shown.map(({ skill }) => skill).sort()]).toEqual([
+        lesson.slug,
+        skillsAsked(lesson)
+          .filter((id) => byScript.includes(id))
+          .sort(),
+      ]);
+    }
   });
 });
 

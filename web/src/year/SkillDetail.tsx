@@ -1,9 +1,16 @@
 import { PencilLine, Undo2 } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { standings, type Shown, type Skill, type Standing, type Weight } from '@vigilum/core/year';
+import {
+  skillsAsked,
+  standings,
+  type Shown,
+  type Skill,
+  type Standing,
+  type Weight,
+} from '@vigilum/core/year';
 import { api } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
+import { useChange, useLessons } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
 import { VerdictMark, type Tone } from '../ui/verdict.tsx';
 import { standingSigns } from './standingWords.ts';
@@ -45,6 +52,11 @@ export function SkillDetail({
   const withdraw = useChange(
     () => api('DELETE /teams/:id/skills/:skill', { id: team, skill: skill.id }),
     told,
+  );
+  const lessons = useLessons();
+  const asking = useMemo(
+    () => (lessons.data?.lessons ?? []).filter((lesson) => skillsAsked(lesson).includes(skill.id)),
+    [lessons.data, skill.id],
   );
   const { overruled, rests, longAgo, computed, lastAt } = shown;
   return (
@@ -102,6 +114,22 @@ export function SkillDetail({
           ))}
         </ul>
       )}
+      {asking.length > 0 ? (
+        <p className="border-t border-line-soft pt-2">
+          <span className="text-ink-2">Lessons that let a team show it: </span>
+          {asking.map(({ slug, title }, i) => (
+            <span key={slug}>
+              {i > 0 ? ', ' : ''}
+              <Link
+                className="inline-flex min-h-11 items-center text-sea underline"
+                to={`/lessons/${slug}/about`}
+              >
+                {title}
+              </Link>
+            </span>
+          ))}
+        </p>
+      ) : null}
       {open ? (
         <form
           noValidate
