@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from './test.ts';
 
 test('what a class has shown: each sign opens what it rests on, and the teacher may say otherwise with a reason', async ({
@@ -28,6 +29,11 @@ test('what a class has shown: each sign opens what it rests on, and the teacher 
   await rests.getByRole('link', { name: 'Tide line' }).first().click();
   await expect(page.getByRole('heading', { level: 1, name: 'Fulmar · Tide line' })).toBeVisible();
   await page.goto('/classes/1/skills');
+  const waits = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'CSV' }).click();
+  const text = readFileSync(await (await waits).path(), 'utf8');
+  expect(text).toMatch(/^team,skill,standing,last shown/);
+  expect(text).toMatch(/Gannet,stops in time,shown in unkind conditions,\d{4}-\d\d-\d\d,no/);
   await page.getByRole('button', { name: 'Skills in order' }).click();
   await expect(page.getByRole('img', { name: /counts with re-arm, after loops and waits/ })).toBeVisible();
 });

@@ -8,3 +8,4 @@ export * from './runLog.ts';
 export * from './lessonFile.ts';
 export * from './lessonMarkdown.ts';
 export * from './sweepCsv.ts';
+export * from './skillsCsv.ts';

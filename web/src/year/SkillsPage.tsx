@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
+import { Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
+import { skillsCsv, skillsMarkdown } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import { ofClass, shownOf, skills, standings, type Shown, type Skill } from '@vigilum/core/year';
 import type { ClassShown } from '@vigilum/contract/types';
@@ -9,6 +11,8 @@ import { keys } from '../data/keys.ts';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { saveFile } from '../ui/saveFile.ts';
+import { slugFor } from '../ui/slugFor.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { SkillDetail } from './SkillDetail.tsx';
 import { SkillMap } from './SkillMap.tsx';
@@ -19,6 +23,9 @@ export interface TeamSkills {
   name: string;
   by: Map<string, Shown>;
 }
+
+/** A day as ISO 8601 writes it, by the clock of where the teacher is: Swedish writes days so. */
+const dayOf = (at: number): string => new Intl.DateTimeFormat('sv-SE').format(at);
 
 /** Every team with where it stands in every skill, as of the server’s clock. */
 function teamsOf({ teams, now }: ClassShown): TeamSkills[] {
@@ -172,7 +179,33 @@ export default function SkillsPage() {
         <BackLink to={`/classes/${klass.id}`} title="Back to the class" />
         <h1 className="text-title font-bold">{klass.name}: what they have shown</h1>
         <span className="text-ink-2">from {countOf(works, 'piece')} of work</span>
-        <span className="ml-auto">
+        <span className="ml-auto flex flex-wrap gap-2">
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() =>
+              saveFile(
+                `${slugFor(klass.name, 'class')}-skills.csv`,
+                'text/csv',
+                skillsCsv(teams, skills, dayOf),
+              )
+            }
+          >
+            <Download size={18} aria-hidden="true" /> CSV
+          </button>
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() =>
+              saveFile(
+                `${slugFor(klass.name, 'class')}-skills.md`,
+                'text/markdown',
+                skillsMarkdown(`${klass.name}: what they have shown`, teams, skills, dayOf),
+              )
+            }
+          >
+            <Download size={18} aria-hidden="true" /> Text
+          </button>
           <Choice
             label="How it is shown"
             options={views}
