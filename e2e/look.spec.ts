@@ -13,6 +13,7 @@ const pages = [
   '/hours/2',
   '/classes/1',
   '/classes/1/skills',
+  '/teams/5/logbook',
   '/lessons',
   '/robots',
   '/robots/9/bench',

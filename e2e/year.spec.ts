@@ -37,3 +37,22 @@ test('what a class has shown: each sign opens what it rests on, and the teacher 
   await page.getByRole('button', { name: 'Skills in order' }).click();
   await expect(page.getByRole('img', { name: /counts with re-arm, after loops and waits/ })).toBeVisible();
 });
+
+test('a team’s logbook tells its work in order, with pictures, ready to be printed', async ({ page }) => {
+  await page.goto('/classes/1/skills');
+  await page.getByRole('link', { name: 'Dunlin' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Logbook of Dunlin' })).toBeVisible();
+  const tide = page.getByRole('article', { name: 'Tide line' });
+  await expect(tide.getByRole('img', { name: /^The way that this script drives/ })).toBeVisible();
+  await expect(tide.getByRole('img', { name: /^Threshold 38 %/ })).toBeVisible();
+  await expect(tide.getByRole('img', { name: /^speed against past the line/ })).toBeVisible();
+  await expect(tide.getByLabel('The script of Tide line')).toContainText('wait until floor < threshold');
+  await expect(tide).toContainText('stops in time');
+  const titles = await page.getByRole('heading', { level: 2 }).allTextContents();
+  expect(titles).toEqual(['1. Bump and turn in the boathouse', '2. Tide line']);
+  // On paper there is no rail and no button.
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('navigation', { name: 'Main' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
+  await expect(tide).toBeVisible();
+});

@@ -58,6 +58,7 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'POST /periods/:id/restoration': staff,
   'GET /classes/:id/hours': people,
   'GET /classes/:id/skills': people,
+  'GET /teams/:id/logbook': people,
   'PUT /teams/:id/skills/:skill': staff,
   'DELETE /teams/:id/skills/:skill': staff,
   'GET /periods/:id/sheet': people,

@@ -1,6 +1,9 @@
 import Joi from 'joi';
+import type { TeamEvidence } from '@vigilum/core/classroom';
+import type { Trial } from '@vigilum/core/tuning';
 import { standings, type Overruling, type SkillEvidence, type Standing } from '@vigilum/core/year';
 import { count, moment, oneOf, words } from '../basics.ts';
+import { evidence, walkTrial } from './evidence.ts';
 import { maybe, named, text } from './shared.ts';
 
 /** What a teacher says of a team’s skill against what was computed. */
@@ -24,7 +27,24 @@ export interface ClassShown {
   teams: TeamShown[];
 }
 
+/** One piece of a team’s work as its logbook tells it. */
+export interface LogbookPiece {
+  evidence: TeamEvidence;
+  walk: Trial[];
+  predictions: { said: number; came: number; at: number }[];
+  /** What it says of the team’s skills. */
+  shown: SkillEvidence[];
+}
+export interface Logbook {
+  now: number;
+  team: { id: number; name: string };
+  class: { id: number; name: string };
+  /** Oldest first. */
+  pieces: LogbookPiece[];
+}
+
 export interface YearRoutes {
+  'GET /teams/:id/logbook': { reply: Logbook };
   'GET /classes/:id/skills': { reply: ClassShown };
   'PUT /teams/:id/skills/:skill': { body: NewOverruling; reply: Overruling };
   'DELETE /teams/:id/skills/:skill': { reply: undefined };
@@ -53,6 +73,29 @@ const skillEvidence = Joi.object<SkillEvidence>({
 });
 
 export const yearReplies = {
+  'GET /teams/:id/logbook': Joi.object<Logbook>({
+    now: moment.required(),
+    team: named.required(),
+    class: named.required(),
+    pieces: Joi.array()
+      .items(
+        Joi.object<LogbookPiece>({
+          evidence: evidence.required(),
+          walk: Joi.array().items(walkTrial).required(),
+          predictions: Joi.array()
+            .items(
+              Joi.object({
+                said: Joi.number().required(),
+                came: Joi.number().required(),
+                at: moment.required(),
+              }),
+            )
+            .required(),
+          shown: Joi.array().items(skillEvidence).required(),
+        }),
+      )
+      .required(),
+  }),
   'GET /classes/:id/skills': Joi.object<ClassShown>({
     now: moment.required(),
     class: named.required(),

@@ -668,6 +668,31 @@ describe('the record of a class', () => {
     expect(n).toBe(2);
   });
 
+  it('the logbook of a team has all its work in order, with what it shows, and no model answer is asked of it', async () => {
+    const { body } = await demo.api.get('/api/teams/1/logbook').expect(200);
+    const book = body as {
+      team: { name: string };
+      pieces: {
+        evidence: { hour: { at: number } | null; lesson: { slug: string }; script: object | null };
+        walk: unknown[];
+        shown: SkillEvidence[];
+      }[];
+    };
+    expect(book.team.name).toBe('Gannet');
+    const hours = book.pieces.map(({ evidence }) => evidence.hour?.at ?? 0);
+    expect([...hours].sort((a, b) => a - b)).toEqual(hours);
+    const tide = book.pieces.find(({ evidence }) => evidence.lesson.slug === 'tide-line')!;
+    expect(tide.evidence.script).not.toBeNull();
+    expect(tide.walk.length).toBeGreaterThan(3);
+    // It says the same as the record of the class.
+    const own = (await asked()).teams.find(({ id }) => id === 1)!.evidence;
+    expect(book.pieces.flatMap(({ shown }) => shown)).toEqual(own);
+    await demo.api.get('/api/teams/424242/logbook').expect(404);
+    const team = await demo.as({ team: 1 });
+    await team.get('/api/teams/1/logbook').expect(403);
+    await team.get('/api/classes/1/skills').expect(403);
+  });
+
   it('a class that is not there is none, and an empty one is empty', async () => {
     await demo.api.get('/api/classes/424242/skills').expect(404);
     const made = await demo.api.post('/api/classes').send({ school: 'S', name: '9 Empty', teams: [] });

@@ -1,12 +1,12 @@
 import type { Router } from 'express';
-import { skillOf, type Overruling, type Standing } from '@vigilum/core/year';
-import { ms } from '../classes/rows.ts';
+import { evidenceOf, skillOf, type Overruling, type Standing } from '@vigilum/core/year';
+import { grouped, ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
-import { skillEvidence } from './works.ts';
+import { worksOf } from './works.ts';
 
 interface OverrulingRow {
   team_id: number;
@@ -32,6 +32,9 @@ async function teamIn(db: Queries, text: string): Promise<{ id: number; class_id
   return team;
 }
 
+/** A logbook has so many pieces of work at most, the newest ones. */
+const LOGGED = 80;
+
 /** What the teams of a class have shown, from the evidence of all their hours; what a teacher says against it. */
 export function yearRoutes(services: Services): Router {
   const { db, changes, now } = services;
@@ -49,7 +52,11 @@ export function yearRoutes(services: Services): Router {
           [klass.id],
         );
         const ids = teams.map(({ id }) => id);
-        const { byTeam, works } = await skillEvidence(db, ids);
+        const works = await worksOf(db, ids);
+        const evidence = grouped(
+          works.map((work) => ({ team: work.team.id, found: evidenceOf(work) })),
+          ({ team }) => team,
+        );
         const said = await db.query<OverrulingRow>(
           `select distinct on (team_id, skill) team_id, skill, standing, reason, said_by, said_at from skill_overrulings
             where team_id = any($1::int[]) and removed_at is null order by team_id, skill, id desc`,
@@ -58,15 +65,37 @@ export function yearRoutes(services: Services): Router {
         return {
           now: now().getTime(),
           class: klass,
-          works,
+          works: works.length,
           teams: teams.map(({ id, name }) => ({
             id,
             name,
-            evidence: byTeam.get(id) ?? [],
+            evidence: (evidence.get(id) ?? []).flatMap(({ found }) => found),
             overruled: Object.fromEntries(
               said.filter((row) => row.team_id === id).map((row) => [row.skill, overrulingOf(row)] as const),
             ),
           })),
+        };
+      },
+      { long: true },
+    );
+
+    serve(
+      'GET /teams/:id/logbook',
+      async ({ params }) => {
+        const [team] = await db.query<{ id: number; name: string; class_id: number; class: string }>(
+          'select t.id, t.name, c.id as class_id, c.name as class from teams t join classes c on c.id = t.class_id where t.id = $1',
+          [idFrom(params.id)],
+        );
+        if (!team) throw notFound('such team');
+        const works = await worksOf(db, [team.id]);
+        return {
+          now: now().getTime(),
+          team: { id: team.id, name: team.name },
+          class: { id: team.class_id, name: team.class },
+          pieces: works.slice(-LOGGED).map((work) => {
+            const { record: _record, walk, predictions, ...evidence } = work;
+            return { evidence, walk: [...walk], predictions: [...predictions], shown: evidenceOf(work) };
+          }),
         };
       },
       { long: true },

@@ -1,6 +1,6 @@
 import { measuresOf, type Lesson } from '@vigilum/core/lesson';
 import type { Results, ResultKey } from '@vigilum/core/tuning';
-import { evidenceOf, type SkillEvidence, type Work } from '@vigilum/core/year';
+import type { Work } from '@vigilum/core/year';
 import { loadTeams } from '../classes/records.ts';
 import { ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
@@ -37,11 +37,8 @@ async function predictionsOf(
   return found;
 }
 
-/** Everything that the works of some teams say of their skills, by team. As many statements as the class had lessons, and one a walk. */
-export async function skillEvidence(
-  db: Queries,
-  teams: readonly number[],
-): Promise<{ byTeam: Map<number, SkillEvidence[]>; works: number }> {
+/** The works of some teams with their walks and predictions, oldest hour first. As many statements as the class had lessons, and a few a walk. */
+export async function worksOf(db: Queries, teams: readonly number[]): Promise<Work[]> {
   const groups = await db.query<{
     lesson_id: number;
     definition: Lesson;
@@ -51,11 +48,10 @@ export async function skillEvidence(
     `select w.lesson_id, l.definition, w.first_period_id as first, array_agg(w.team_id order by w.team_id) as teams
        from works w join lessons l on l.id = w.lesson_id left join periods p on p.id = w.first_period_id
       where w.team_id = any($1::int[]) and p.removed_at is null
-      group by w.lesson_id, l.definition, w.first_period_id order by w.first_period_id nulls first`,
+      group by w.lesson_id, l.definition, w.first_period_id, p.starts_at order by p.starts_at nulls first, w.lesson_id`,
     [[...teams]],
   );
-  const byTeam = new Map<number, SkillEvidence[]>();
-  let works = 0;
+  const found: Work[] = [];
   for (const group of groups) {
     const loaded = await loadTeams(
       db,
@@ -72,21 +68,19 @@ export async function skillEvidence(
       [ids],
     );
     const walked = new Set(walks.map(({ work_id }) => work_id));
-    for (const one of loaded) {
-      if (one.work === null) continue;
-      works++;
+    for (const { work, ...one } of loaded) {
+      if (work === null) continue;
       const [measure] = measuresOf(one.lesson);
       const key = measure === undefined ? undefined : asked[measure];
-      const work: Work = {
+      found.push({
         ...one,
-        walk: walked.has(one.work) ? await walkTrials(db, one.work, one.lesson) : [],
-        predictions: (predictions.get(one.work) ?? []).flatMap(({ said, results, past, at }) => {
+        walk: walked.has(work) ? await walkTrials(db, work, one.lesson) : [],
+        predictions: (predictions.get(work) ?? []).flatMap(({ said, results, past, at }) => {
           const came = key === undefined ? undefined : (results[key] ?? (key === 'past' ? past : undefined));
           return came === undefined || came === null ? [] : [{ said, came, at }];
         }),
-      };
-      byTeam.set(one.team.id, [...(byTeam.get(one.team.id) ?? []), ...evidenceOf(work)]);
+      });
     }
   }
-  return { byTeam, works };
+  return found;
 }

@@ -77,6 +77,7 @@ export const router = createBrowserRouter([
       { path: '/account', lazy: stage(() => import('../access/AccountsPage.tsx')) },
       { path: '/classes/:id/skills', lazy: stage(() => import('../year/SkillsPage.tsx')) },
       { path: '/classes/:id', lazy: stage(() => import('../classes/ClassPage.tsx')) },
+      { path: '/teams/:team/logbook', lazy: stage(() => import('../year/LogbookPage.tsx')) },
       { path: '/teams/:team', lazy: stage(() => import('../hours/TeamPage.tsx')) },
       { path: '/data', lazy: stage(() => import('../start/StoragePage.tsx')) },
       { path: '/first-day', lazy: stage(() => import('../firstDay/FirstDayPage.tsx')) },

@@ -26,6 +26,7 @@ export const keys = {
   school: ['classes', 'school'] as const,
   classes: ['classes'] as const,
   classDetail: (klass: Id) => ['classes', String(klass)] as const,
+  logbook: (team: Id) => ['logbook', String(team)] as const,
   classSkills: (klass: Id) => ['class skills', String(klass)] as const,
   teams: ['teams'] as const,
   /** Everything of every team, of one team, of one team in one lesson. */

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { skillsCsv, skillsMarkdown } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import { ofClass, shownOf, skills, standings, type Shown, type Skill } from '@vigilum/core/year';
@@ -82,7 +82,13 @@ function Grid({
             </th>
             {teams.map(({ id, name }) => (
               <th key={id} scope="col" className="px-1 text-center font-semibold">
-                {name}
+                <Link
+                  className="inline-flex min-h-11 items-center text-sea underline"
+                  title={`The logbook of ${name}`}
+                  to={`/teams/${id}/logbook`}
+                >
+                  {name}
+                </Link>
               </th>
             ))}
             <th scope="col" className="pl-3 text-right font-semibold whitespace-nowrap">
