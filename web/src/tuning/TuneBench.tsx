@@ -233,7 +233,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
           </>
         }
       >
-        <div className="flex flex-col gap-3">
+        <div className="flex flex-col gap-3 pt-1">
           {said}
           {sliders.length === 0 ? (
             <p className="text-ink-2">
