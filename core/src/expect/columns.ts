@@ -50,6 +50,12 @@ export function poses(trace: Trace): Poses | null {
     const n = bearing.values.length;
     found = { s: new Float64Array(n), c: new Float64Array(n) };
     for (let i = 0; i < n; i++) {
+      // Straight ahead and at rest the bearing stays.
+      if (i > 0 && bearing.values[i] === bearing.values[i - 1]) {
+        found.s[i] = found.s[i - 1]!;
+        found.c[i] = found.c[i - 1]!;
+        continue;
+      }
       const b = radians(bearing.values[i]!);
       found.s[i] = sin(b);
       found.c[i] = cos(b);

@@ -41,15 +41,37 @@ const both = ({ lo, hi }: Span, work: (values: Float64Array) => Float64Array): S
   const low = work(lo);
   return { lo: low, hi: lo === hi ? low : work(hi) };
 };
+/**
+ * Columns of one record that its formula is worked out in. They are used again for the next formula: nothing but numbers leaves
+ * `robustness`, and making thousands of them would cost more than filling them.
+ */
+class Columns {
+  private readonly made: Float64Array[] = [];
+  private used = 0;
+  private length = 0;
+
+  /** From here on all columns are free again. */
+  begin(length: number): void {
+    if (length !== this.length) this.made.length = 0;
+    [this.length, this.used] = [length, 0];
+  }
+
+  /** A column whose values are whatever they were: all of them must be written. */
+  take(): Float64Array {
+    return (this.made[this.used++] ??= new Float64Array(this.length));
+  }
+}
+const columns = new Columns();
+
 /** The smaller, or the larger, of two margins at every sample. */
 function pairwise(a: Float64Array, b: Float64Array, larger: boolean): Float64Array {
-  const out = new Float64Array(a.length);
+  const out = columns.take();
   if (larger) for (let i = 0; i < out.length; i++) out[i] = Math.max(a[i]!, b[i]!);
   else for (let i = 0; i < out.length; i++) out[i] = Math.min(a[i]!, b[i]!);
   return out;
 }
 const negative = (values: Float64Array): Float64Array => {
-  const out = new Float64Array(values.length);
+  const out = columns.take();
   for (let i = 0; i < out.length; i++) out[i] = -values[i]!;
   return out;
 };
@@ -65,7 +87,7 @@ function overWindow(
   largest: boolean,
 ): Float64Array {
   const n = values.length;
-  const out = new Float64Array(n);
+  const out = columns.take();
   const queue: number[] = [];
   let head = 0;
   // Walk backwards: the window's far end is entered last.
@@ -109,7 +131,7 @@ function throughout(
 /** *Until* with an open window from now on, read backwards: the second part now, or the first now and all of it from the next sample on. */
 function untilOpen(first: Float64Array, then: Float64Array): Float64Array {
   const n = first.length;
-  const out = new Float64Array(n);
+  const out = columns.take();
   for (let i = n - 1; i >= 0; i--) {
     const later = i + 1 < n ? Math.min(first[i]!, out[i + 1]!) : -Infinity;
     out[i] = Math.max(then[i]!, later);
@@ -186,7 +208,7 @@ function comparison(formula: Extract<Formula, { is: 'compare' }>, { trace, times
   const { values, unit } = trace.signals[formula.signal]!;
   const sign = formula.op === '>' ? 1 : -1;
   const value = inUnit(formula.value, formula.unit, unit);
-  const margins = new Float64Array(n);
+  const margins = columns.take();
   let gaps = false;
   for (let i = 0; i < n; i++) {
     const margin = sign * (values[i]! - value);
@@ -396,6 +418,7 @@ function timesOf(timesS: Float32Array): Float64Array {
 
 function marginOf(formula: Formula, trace: Trace, goesOn: boolean): Margin {
   if (trace.timesS.length === 0) return UNKNOWN;
+  columns.begin(trace.timesS.length);
   const times = timesOf(trace.timesS);
   const lasts = trace.lasts ?? false;
   return fromStart(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
