@@ -248,7 +248,7 @@ export function TryBench({
             </label>
           ) : null}
         </Panel>
-        <Panel title="Steps" className="flex-1" footer={footer}>
+        <Panel scrolls title="Steps" className="flex-1" footer={footer}>
           <CurrentSteps text={text} current={line} over={line === 0 && rehearsal !== null} />
           <div className="mt-3 flex flex-col gap-3">
             {/* What came of it stands there at once: nobody waits for the playback. */}
