@@ -207,6 +207,13 @@ describe('what next', () => {
     });
   });
 
+  it('a number at the end of its slider is left, and another is turned', () => {
+    const end = knobsOf(script).find(({ name }) => name === 'front threshold')!.high;
+    const advice = ask([trial({ speed: 30, 'front threshold': end }, { gap: 4 }, false)]);
+    expect(advice.knob).not.toBe('front threshold');
+    expect(advice.value).not.toBe(end);
+  });
+
   it('two changes at once are told, and the second is put back', () => {
     const before = trial({ speed: 30, 'front threshold': 30 }, { gap: 27 }, false);
     const after = trial({ speed: 20, 'front threshold': 40 }, { gap: 38 }, false);

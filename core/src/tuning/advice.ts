@@ -2,7 +2,7 @@ import { formatNumber } from '../quantity/index.ts';
 import { momentsOf } from '../statistics/index.ts';
 import { FLOOR_TRIALS } from './compare.ts';
 import type { Knob } from './knobs.ts';
-import { aimOf, missOf, resultFacts, resultText, sideOf, type Goal, type ResultKey } from './results.ts';
+import { aimOf, missOf, resultText, sideOf, type Goal, type ResultKey } from './results.ts';
 import { changesBetween, knobAmount, scoreOf, type Trial, type TrialSource } from './walk.ts';
 
 /** What to try next, and why; in the order in which practitioners tune. */
@@ -99,7 +99,6 @@ function lawOf(knob: Knob, key: ResultKey): { sign: 1 | -1; equal: number | null
   }
   if (key === 'turned' && (role === 'leave' || role === 'turn') && knob.unit === 'deg')
     return { sign: 1, equal: 1 };
-  if (key === 'overshoot' && role === 'speed') return { sign: 1, equal: null };
   if (key === 'turned' && role === 'speed') return { sign: 1, equal: null };
   return null;
 }
@@ -217,21 +216,17 @@ function bracket(situation: Situation, goal: Goal, knob: Knob): Advice | null {
       `${told(knob, under.value)} gave ${resultText(key, under.mean)}, ${told(knob, over.value)} gave ${resultText(key, over.mean)}; ${wanted}. Halve what lies between.`,
     );
   }
-  const miss = aimOf(goal) - here.mean;
-  // A law that turned out the other way round is not trusted a second time.
-  if (equal !== null) {
-    const to = here.value + sign * miss * equal;
-    return change(
-      knob,
-      to,
+  // A number at the end of its slider, or less than half a step from where it should be, is no change: another one must help.
+  const moved = (to: number, why: string) =>
+    same(snap(to, knob), here.value) ? null : change(knob, to, why);
+  if (equal !== null)
+    return moved(
+      here.value + sign * (aimOf(goal) - here.mean) * equal,
       `It came out at ${resultText(key, here.mean)}, ${wanted}: change ${knob.name} by what is missing.`,
     );
-  }
   const up = grow(here.side);
-  const factor = up ? 1.3 : 0.7;
-  return change(
-    knob,
-    here.value * factor,
+  return moved(
+    here.value * (up ? 1.3 : 0.7),
     `It came out at ${resultText(key, here.mean)}, ${wanted}. ${up ? 'More' : 'Less'} ${knob.name} takes it there; then halve.`,
   );
 }
@@ -487,6 +482,3 @@ export function adviseNext(situation: Situation): Advice {
         why: `Turning ${knob.name} alone does not do it: ${formatNumber(points.length, 0)} values were tried.`,
       };
 }
-
-/** The unit of a result, for charts. */
-export const unitOfResult = (key: ResultKey): string => resultFacts[key].unit;
