@@ -1,30 +1,9 @@
-import { atan, sin } from '../quantity/index.ts';
+import { atan } from '../quantity/index.ts';
 
 /** Where a loop just keeps swinging: the critical gain (its unit is the loop's) and the period of that swing, s. */
 export interface Critical {
   gain: number;
   periodS: number;
-}
-
-/**
- * An integrator that is steered back by what it was `delayS` ago, x′ = −K·x(t − T): it swings for good at K = π/(2T) per second, once
- * in 4T (Åström and Hägglund 2006, section 2.7; Hayes 1950). A robot that turns at a rate proportional to how far off its bearing it is.
- * Throws a RangeError unless delayS > 0.
- */
-export function criticalOfDelay(delayS: number): Critical {
-  if (!(delayS > 0)) throw new RangeError('A loop without a delay does not swing.');
-  return { gain: Math.PI / (2 * delayS), periodS: 4 * delayS };
-}
-
-/**
- * The same in looks: x goes on by −K·h·x(k looks ago) at each look. It swings for good at K·h = 2·cos(k·π/(2k + 1)), once in 2·(2k + 1)
- * looks (Levin and May 1976). `lookS` between two looks, `late` looks late, a whole number. Throws a RangeError unless lookS > 0.
- */
-export function criticalOfLooks(lookS: number, late: number): Critical {
-  if (!(lookS > 0)) throw new RangeError('Looks need a time between them.');
-  // 2·cos(kπ/(2k+1)) = 2·sin(π/(2(2k+1))).
-  const gain = (2 * sin(Math.PI / (2 * (2 * late + 1)))) / lookS;
-  return { gain, periodS: 2 * (2 * late + 1) * lookS };
 }
 
 /** A robot that steers in proportion to how far its sensor is off an edge. */

@@ -1,4 +1,4 @@
-import { fromBase, units, type QuantityKind, type Unit } from '../quantity/index.ts';
+import { units, type QuantityKind, type Unit } from '../quantity/index.ts';
 import { bySocket } from '../sensing/index.ts';
 import {
   expressionsOf,
@@ -431,19 +431,6 @@ export function skeletonOf(text: string): string {
     .filter((line) => line !== '')
     .join('\n');
 }
-
-/** A knob's value in the base unit of its kind, so that 15 cm and 150 mm are one value. */
-export function inBaseOf({ unit }: Pick<Knob, 'unit'>, value: number): number {
-  return unit in units ? value * units[unit as Unit].inBase : value;
-}
-
-/** A value of a base unit in a knob's own. */
-export const fromBaseOf = ({ unit }: Pick<Knob, 'unit'>, value: number): number =>
-  unit in units ? fromBase(value, unit as Unit) : value;
-
-/** The kind of quantity that a knob is. */
-export const kindOfKnob = ({ unit }: Pick<Knob, 'unit'>): QuantityKind =>
-  unit in units ? units[unit as Unit].kind : 'number';
 
 /** The knobs that somebody would tune first: gains and speeds, thresholds, what is left at; counts and plain numbers last. */
 const first: readonly KnobRole[] = ['gain', 'speed', 'threshold', 'leave', 'wheel', 'way', 'turn', 'wait'];

@@ -253,12 +253,12 @@ function programmed({ record, script, proof, tries, trials }: Work): Found[] {
 }
 
 /** A prediction came true within a tenth, or within two of what was measured. */
-const cameTrue = (said: number, came: number): boolean =>
+export const cameTrue = ({ said, came }: { said: number; came: number }): boolean =>
   Math.abs(said - came) <= Math.max(2, 0.1 * Math.abs(came));
 
 function predicts({ predictions }: Work): Found[] {
   if (predictions.length === 0) return [];
-  const right = predictions.filter(({ said, came }) => cameTrue(said, came));
+  const right = predictions.filter(cameTrue);
   const last = right.at(-1) ?? predictions.at(-1)!;
   return [
     {

@@ -9,7 +9,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { stageWords } from '../ui/stageWords.ts';
 import { VerdictChip } from '../ui/verdict.tsx';
-import { Readings, sensorsRead, Trials, unitOn } from './workParts.tsx';
+import { Readings, sensorsRead, Trials, unitOn, Written } from './workParts.tsx';
 
 /** What one team left in one lesson hour, to be read: readings, threshold, script, proof, trials and notes. */
 export default function TeamRecordPage() {
@@ -61,14 +61,7 @@ export default function TeamRecordPage() {
           </Panel>
           <Panel title="Written down">
             {written.length === 0 ? <p className="text-ink-2">Nothing was written down.</p> : null}
-            <dl className="flex flex-col gap-2">
-              {written.map(({ id, title }) => (
-                <div key={id}>
-                  <dt className="text-ink-2">{title}</dt>
-                  <dd className="whitespace-pre-wrap">{notes[id]!.text}</dd>
-                </div>
-              ))}
-            </dl>
+            <Written steps={written} notes={notes} />
           </Panel>
         </div>
         <Panel

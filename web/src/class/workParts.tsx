@@ -4,7 +4,7 @@ import {
   type StoredTrial,
   type TeamEvidence,
 } from '@vigilum/core/classroom';
-import type { Lesson } from '@vigilum/core/lesson';
+import type { Lesson, LessonStep } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorWords, summaryOf } from '@vigilum/core/sensing';
 import { whenOf } from '../hours/when.ts';
@@ -79,6 +79,26 @@ export function Trials({ trials, lesson }: { trials: readonly StoredTrial[]; les
         );
       })}
     </ol>
+  );
+}
+
+/** What a team wrote in its steps, in its own words. */
+export function Written({
+  steps,
+  notes,
+}: {
+  steps: readonly Pick<LessonStep, 'id' | 'title'>[];
+  notes: TeamEvidence['notes'];
+}) {
+  return (
+    <dl className="flex flex-col gap-2">
+      {steps.map(({ id, title }) => (
+        <div key={id}>
+          <dt className="text-ink-2">{title}</dt>
+          <dd className="whitespace-pre-wrap">{notes[id]?.text}</dd>
+        </div>
+      ))}
+    </dl>
   );
 }
 

@@ -8,9 +8,9 @@ import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { knobsMoved, resultsTold, walkOf } from '@vigilum/core/tuning';
-import { skillOf } from '@vigilum/core/year';
+import { cameTrue, skillOf } from '@vigilum/core/year';
 import type { LogbookPiece } from '@vigilum/contract/types';
-import { Readings, sensorsRead, Trials, unitOn } from '../class/workParts.tsx';
+import { Readings, sensorsRead, Trials, unitOn, Written } from '../class/workParts.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { whenOf } from '../hours/when.ts';
@@ -97,9 +97,7 @@ function Piece({ piece, nth }: { piece: LogbookPiece; nth: number }) {
   const result = goals.map(({ key }) => key).find((key) => results.includes(key)) ?? results[0];
   const written = stepsOf(lesson).filter(({ id }) => notes[id]?.text);
   const read = sensorsRead(told);
-  const right = piece.predictions.filter(
-    ({ said, came }) => Math.abs(said - came) <= Math.max(2, 0.1 * Math.abs(came)),
-  );
+  const right = piece.predictions.filter(cameTrue);
   const shown = piece.shown.filter(({ weight }) => weight !== 'tried');
   return (
     <article aria-label={lesson.title} className="panel break-inside-avoid-page p-4">
@@ -160,14 +158,7 @@ function Piece({ piece, nth }: { piece: LogbookPiece; nth: number }) {
         {written.length > 0 ? (
           <section className="min-w-0">
             <h3 className="font-bold">In their own words</h3>
-            <dl className="flex flex-col gap-2">
-              {written.map(({ id, title }) => (
-                <div key={id}>
-                  <dt className="text-ink-2">{title}</dt>
-                  <dd className="whitespace-pre-wrap">{notes[id]!.text}</dd>
-                </div>
-              ))}
-            </dl>
+            <Written steps={written} notes={notes} />
           </section>
         ) : null}
         {shown.length > 0 || piece.predictions.length > 0 ? (
