@@ -15,7 +15,7 @@ import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
-import { walkTrials } from '../tuning/walk.ts';
+import { walksOf } from '../tuning/walk.ts';
 import type { Services } from '../http/services.ts';
 
 const asStep = (lesson: Lesson, id: string | undefined): Lesson => {
@@ -119,9 +119,8 @@ export function runRoutes(services: Services): Router {
 
     serve('GET /teams/:id/lessons/:slug/walk', async ({ params }) => {
       const { work, record } = await teamInLesson(db, params, now());
-      return {
-        trials: work === null ? [] : withMisreads(record, await walkTrials(db, work, record.lesson)),
-      };
+      const walks = await walksOf(db, work === null ? [] : [{ work, lesson: record.lesson }]);
+      return { trials: withMisreads(record, walks.get(work ?? 0) ?? []) };
     });
 
     serve(

@@ -9,7 +9,7 @@ import {
   type TrialKnob,
 } from '@vigilum/core/tuning';
 import { trialFields, type Measured } from '../classes/records.ts';
-import { ms } from '../classes/rows.ts';
+import { grouped, ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 
 /** Of each kind so many trials are shown, the newest ones. */
@@ -23,18 +23,14 @@ const verdictOf = (judgements: readonly Judgement[]): boolean | null =>
       ? true
       : null;
 
+/** The scripts of one work, by version. */
 interface Texts {
   of: (version: number | null) => string;
   /** Versions of the same steps have one number. */
   shape: (version: number | null) => number;
 }
 
-/** The versions of a work's script that some trials ran. */
-async function textsOf(db: Queries, work: number, versions: readonly number[]): Promise<Texts> {
-  const rows = await db.query<{ version: number; text: string }>(
-    'select version, text from script_versions where work_id = $1 and version = any($2::int[])',
-    [work, [...new Set(versions)]],
-  );
+function textsOf(rows: readonly { version: number; text: string }[]): Texts {
   const texts = new Map(rows.map(({ version, text }) => [version, text]));
   const shapes = new Map<string, number>();
   const known = new Map<number, number>();
@@ -55,46 +51,28 @@ async function textsOf(db: Queries, work: number, versions: readonly number[]): 
 }
 
 interface Row {
+  work_id: number;
   id: number;
   script_version: number;
   knobs: TrialKnob[] | null;
   at: Date;
 }
 
-/**
- * Every try, proof and trial of the floor of a work, oldest first, with its numbers and what came out. What was tried before
- * numbers were kept has those that its script says; a threshold that was decided then cannot be told any more.
- */
-export async function walkTrials(db: Queries, work: number, lesson: Lesson): Promise<Trial[]> {
-  const newest = (table: string, columns: string, when: string, where = '') =>
-    `select * from (select id, script_version, knobs, ${when} as at, ${columns} from ${table}
-                     where work_id = $1 ${where} order by ${when} desc, id desc limit ${MOST}) as newest order by at, id`;
-  const tries = await db.query<Row & { judgements: Judgement[]; results: Results; past_mm: number | null }>(
-    newest('tries', 'judgements, results, past_mm', 'tried_at'),
-    [work],
-  );
-  const proofs = await db.query<Row & { proof: Proof }>(newest('proofs', 'proof', 'proved_at'), [work]);
-  const floor = await db.query<
-    Omit<Row, 'script_version'> &
-      Measured & {
-        script_version: number | null;
-        step_id: string | null;
-        changed: string;
-      }
-  >(
-    newest(
-      'floor_trials',
-      'past_mm, gap_mm, turned_deg, counted, took_s, rested, seen, step_id, changed',
-      'tried_at',
-      'and removed_at is null',
-    ),
-    [work],
-  );
-  const texts = await textsOf(
-    db,
-    work,
-    [...tries, ...proofs, ...floor].flatMap(({ script_version }) => script_version ?? []),
-  );
+type TryRow = Row & { judgements: Judgement[]; results: Results; past_mm: number | null };
+type ProofRow = Row & { proof: Proof };
+type FloorRow = Omit<Row, 'script_version'> &
+  Measured & { script_version: number | null; step_id: string | null; changed: string };
+
+/** The rows of one work that a walk is made of. */
+interface Rows {
+  tries: readonly TryRow[];
+  proofs: readonly ProofRow[];
+  floor: readonly FloorRow[];
+  texts: Texts;
+}
+
+/** The walk of one work in a lesson, for `walksOf`. */
+function walkOfRows({ tries, proofs, floor, texts }: Rows, lesson: Lesson): Trial[] {
   const own = (row: Pick<Row, 'knobs' | 'at'> & { script_version: number | null }) => ({
     at: ms(row.at),
     version: row.script_version,
@@ -144,6 +122,62 @@ export async function walkTrials(db: Queries, work: number, lesson: Lesson): Pro
     ...driven,
   ];
   return all.sort((a, b) => a.at - b.at);
+}
+
+/**
+ * Every try, proof and trial of the floor of some works, oldest first, with its numbers and what came out: four statements however many
+ * works. What was tried before numbers were kept has those that its script says; a threshold that was decided then cannot be told any more.
+ */
+export async function walksOf(
+  db: Queries,
+  works: readonly { work: number; lesson: Lesson }[],
+): Promise<Map<number, Trial[]>> {
+  const ids = works.map(({ work }) => work);
+  const newest = async <R extends { work_id: number }>(
+    table: string,
+    columns: string,
+    when: string,
+    where = '',
+  ): Promise<(work: number) => readonly R[]> => {
+    const rows = await db.query<R>(
+      `select * from (select work_id, id, script_version, knobs, ${when} as at, ${columns},
+                             row_number() over (partition by work_id order by ${when} desc, id desc) as recent
+                        from ${table} where work_id = any($1::int[]) ${where}) as numbered
+        where recent <= ${MOST} order by at, id`,
+      [ids],
+    );
+    const groups = grouped(rows, ({ work_id }) => work_id);
+    return (work) => groups.get(work) ?? [];
+  };
+  const tries = await newest<TryRow>('tries', 'judgements, results, past_mm', 'tried_at');
+  const proofs = await newest<ProofRow>('proofs', 'proof', 'proved_at');
+  const floor = await newest<FloorRow>(
+    'floor_trials',
+    'past_mm, gap_mm, turned_deg, counted, took_s, rested, seen, step_id, changed',
+    'tried_at',
+    'and removed_at is null',
+  );
+  const scripts = grouped(
+    await db.query<{ work_id: number; version: number; text: string }>(
+      'select work_id, version, text from script_versions where work_id = any($1::int[])',
+      [ids],
+    ),
+    ({ work_id }) => work_id,
+  );
+  return new Map(
+    works.map(({ work, lesson }) => [
+      work,
+      walkOfRows(
+        {
+          tries: tries(work),
+          proofs: proofs(work),
+          floor: floor(work),
+          texts: textsOf(scripts.get(work) ?? []),
+        },
+        lesson,
+      ),
+    ]),
+  );
 }
 
 /** The numbers of the trial before on the floor of a work, of the same version of its script; null for the first of it. */

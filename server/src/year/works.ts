@@ -4,13 +4,10 @@ import type { Work } from '@vigilum/core/year';
 import { loadTeams } from '../classes/records.ts';
 import { ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
-import { walkTrials } from '../tuning/walk.ts';
+import { walksOf } from '../tuning/walk.ts';
 
 /** The result that a prediction speaks of, by what the lesson measures first. */
 const asked: Record<string, ResultKey> = { past: 'past', gap: 'gap', turn: 'turned', count: 'count' };
-
-/** From so many trials on a work has a walk that says something. */
-const WALK = 4;
 
 /** What was predicted before a run, and what it came to. */
 async function predictionsOf(
@@ -37,7 +34,7 @@ async function predictionsOf(
   return found;
 }
 
-/** The works of some teams with their walks and predictions, oldest hour first. As many statements as the class had lessons, and a few a walk. */
+/** The works of some teams with their walks and predictions, oldest hour first. A dozen statements for each hour’s lesson, and five for all walks and predictions. */
 export async function worksOf(db: Queries, teams: readonly number[]): Promise<Work[]> {
   const groups = await db.query<{
     lesson_id: number;
@@ -51,36 +48,31 @@ export async function worksOf(db: Queries, teams: readonly number[]): Promise<Wo
       group by w.lesson_id, l.definition, w.first_period_id, p.starts_at order by p.starts_at nulls first, w.lesson_id`,
     [[...teams]],
   );
-  const found: Work[] = [];
-  for (const group of groups) {
-    const loaded = await loadTeams(
+  const loaded = [];
+  for (const { teams: mine, lesson_id, definition, first } of groups)
+    for (const { work, ...one } of await loadTeams(
       db,
-      group.teams,
-      { id: group.lesson_id, lesson: group.definition },
-      { first: group.first },
-    );
-    const ids = loaded.flatMap(({ work }) => work ?? []);
-    const predictions = await predictionsOf(db, ids);
-    const walks = await db.query<{ work_id: number }>(
-      `select work_id from (select work_id from tries where work_id = any($1::int[])
-         union all select work_id from floor_trials where work_id = any($1::int[]) and removed_at is null) as t
-        group by work_id having count(*) >= ${WALK}`,
-      [ids],
-    );
-    const walked = new Set(walks.map(({ work_id }) => work_id));
-    for (const { work, ...one } of loaded) {
-      if (work === null) continue;
-      const [measure] = measuresOf(one.lesson);
-      const key = measure === undefined ? undefined : asked[measure];
-      found.push({
-        ...one,
-        walk: walked.has(work) ? await walkTrials(db, work, one.lesson) : [],
-        predictions: (predictions.get(work) ?? []).flatMap(({ said, results, past, at }) => {
-          const came = key === undefined ? undefined : (results[key] ?? (key === 'past' ? past : undefined));
-          return came === undefined || came === null ? [] : [{ said, came, at }];
-        }),
-      });
-    }
-  }
-  return found;
+      mine,
+      { id: lesson_id, lesson: definition },
+      { first },
+    ))
+      if (work !== null) loaded.push({ work, one });
+  const ids = loaded.map(({ work }) => work);
+  const predictions = await predictionsOf(db, ids);
+  const walks = await walksOf(
+    db,
+    loaded.map(({ work, one }) => ({ work, lesson: one.lesson })),
+  );
+  return loaded.map(({ work, one }): Work => {
+    const [measure] = measuresOf(one.lesson);
+    const key = measure === undefined ? undefined : asked[measure];
+    return {
+      ...one,
+      walk: walks.get(work) ?? [],
+      predictions: (predictions.get(work) ?? []).flatMap(({ said, results, past, at }) => {
+        const came = key === undefined ? undefined : (results[key] ?? (key === 'past' ? past : undefined));
+        return came === undefined || came === null ? [] : [{ said, came, at }];
+      }),
+    };
+  });
 }
