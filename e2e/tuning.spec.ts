@@ -118,6 +118,16 @@ test('sliders by keys: the trail follows at once, and a trial is kept when they 
   await expect(slider).toHaveAttribute('aria-valuetext', '55 %');
   // Twenty-five steps on the way are one trial.
   await expect.poll(trials).toBe(before + 1);
+  // A trial that the server did not get is kept when its number is let go of once more.
+  await page.context().setOffline(true);
+  const typed = page.getByRole('textbox', { name: /^speed, typed/ });
+  await typed.fill('44');
+  await typed.press('Enter');
+  await expect(page.getByText(/server does not answer/).first()).toBeVisible();
+  await page.context().setOffline(false);
+  await typed.fill('44');
+  await typed.press('Enter');
+  await expect.poll(trials).toBe(before + 2);
   await expect(page.getByRole('button', { name: 'Put back' })).toBeEnabled();
   await page.getByRole('button', { name: 'Put back' }).click();
   await expect(slider).toHaveAttribute('aria-valuetext', '30 %');

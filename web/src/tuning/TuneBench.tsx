@@ -39,8 +39,8 @@ interface Props {
   text: string;
   /** All trials so far, oldest first. */
   trials: readonly Trial[];
-  /** A run whose numbers rest is to be kept as a trial. */
-  ran: (run: { start: string; seed: number; knobs: KnobValues }) => void;
+  /** A run whose numbers rest is to be kept as a trial; `refused` when it was not. */
+  ran: (run: { start: string; seed: number; knobs: KnobValues }, refused: () => void) => void;
   /** Writes the script with its new numbers. */
   keep: (text: string) => void;
   keeping: boolean;
@@ -134,7 +134,8 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
     const changed = Object.fromEntries(
       Object.entries(next).filter(([one, v]) => knobs.some((k) => k.name === one && k.value !== v)),
     );
-    ran({ start, seed, knobs: changed });
+    // What was not kept may be let go of once more.
+    ran({ start, seed, knobs: changed }, () => setKept(''));
   };
   const turn = (name: string, value: number) => {
     setPrevious(keptRun.current);
@@ -262,7 +263,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
               className="btn btn-plain w-fit"
               onClick={() => {
                 setKept(JSON.stringify([{}, start]));
-                ran({ start, seed, knobs: {} });
+                ran({ start, seed, knobs: {} }, () => setKept(''));
               }}
             >
               <Check size={18} aria-hidden="true" /> Take this run as the first trial

@@ -171,7 +171,9 @@ function Tuning({
       known={known}
       text={script.text}
       trials={walk.data?.trials ?? []}
-      ran={({ start, seed, knobs }) => save.mutate({ scriptVersion: script.version, start, seed, knobs })}
+      ran={({ start, seed, knobs }, refused) =>
+        save.mutate({ scriptVersion: script.version, start, seed, knobs }, { onError: refused })
+      }
       keep={(text) => write.mutate(text)}
       keeping={write.isPending}
       toggle={toggle}
