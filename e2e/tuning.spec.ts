@@ -37,14 +37,11 @@ test.describe('by touch', () => {
     await expect(next).toContainText('Set gain to 1.');
     await expect(next).toContainText('Find the speed first, with a gain of 1');
     // Told step by step until it holds the line; each step is a trial.
-    for (
-      let i = 0;
-      i < 10 && !(await page.getByText('keeps to the lesson', { exact: true }).isVisible());
-      i++
-    ) {
-      const says = await next.innerText();
-      await next.getByRole('button', { name: 'Try that' }).tap();
-      await expect(next).not.toHaveText(says);
+    const told = next.getByRole('button', { name: 'Try that' });
+    for (let i = 0; i < 10 && (await told.isVisible()); i++) {
+      const before = await next.textContent();
+      await told.tap();
+      await expect.poll(() => next.textContent()).not.toBe(before);
     }
     await expect(page.getByText('keeps to the lesson', { exact: true })).toBeVisible();
     await expect(next).toContainText('prove it');

@@ -18,6 +18,7 @@ import {
   usualKnobs,
   walkOf,
   withKnobs,
+  type Advice,
   type KnobValues,
   type ResultKey,
   type Results,
@@ -116,6 +117,28 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
   const goals = useMemo(() => goalsOf(lesson), [lesson]);
   const less: ResultKey = goals.some(({ key }) => key === 'lost') ? 'rms' : 'time';
   const walk = useMemo(() => walkOf(trials, goals, less), [trials, goals, less]);
+  const computed = useMemo(
+    () =>
+      adviseNext({
+        trials: trials.filter(({ source }) => source !== 'proof'),
+        goals,
+        knobs: knobs.map((knob) => ({ ...knob, value: own[knob.name] ?? knob.value })),
+        source: 'try',
+      }),
+    [trials, goals, knobs, own],
+  );
+  // Until the trial of what was set is in, nothing new can be advised: old trials say nothing of new numbers.
+  const [awaited, setAwaited] = useState<{ count: number; advice: Advice } | null>(null);
+  const waiting = awaited?.count === trials.length;
+  const advice = waiting ? awaited.advice : computed;
+  const keepTrial = (changed: KnobValues) => {
+    setAwaited({ count: trials.length, advice });
+    // What was not kept may be let go of once more.
+    ran({ start, seed, knobs: changed }, () => {
+      setKept('');
+      setAwaited(null);
+    });
+  };
 
   const commit = (name: string, value: number) => {
     const next = { ...own, [name]: value };
@@ -134,8 +157,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
     const changed = Object.fromEntries(
       Object.entries(next).filter(([one, v]) => knobs.some((k) => k.name === one && k.value !== v)),
     );
-    // What was not kept may be let go of once more.
-    ran({ start, seed, knobs: changed }, () => setKept(''));
+    keepTrial(changed);
   };
   const turn = (name: string, value: number) => {
     setPrevious(keptRun.current);
@@ -150,20 +172,11 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
   useEffect(() => {
     setValues({});
     setKept('');
+    setAwaited(null);
     keptText.current = text;
   }, [text]);
 
   const moved = Object.keys(own).length;
-  const advice = useMemo(
-    () =>
-      adviseNext({
-        trials: trials.filter(({ source }) => source !== 'proof'),
-        goals,
-        knobs: knobs.map((knob) => ({ ...knob, value: own[knob.name] ?? knob.value })),
-        source: 'try',
-      }),
-    [trials, goals, knobs, own],
-  );
   const now = rehearsal && resultsOfRun(lesson, rehearsal);
   const before = previous && resultsOfRun(lesson, previous);
   const holds = rehearsal?.judgements.every(({ verdict }) => verdict === 'holds') ?? false;
@@ -263,7 +276,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
               className="btn btn-plain w-fit"
               onClick={() => {
                 setKept(JSON.stringify([{}, start]));
-                ran({ start, seed, knobs: {} }, () => setKept(''));
+                keepTrial({});
               }}
             >
               <Check size={18} aria-hidden="true" /> Take this run as the first trial
@@ -274,6 +287,7 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
               <button
                 type="button"
                 className="btn btn-plain"
+                disabled={waiting}
                 onClick={() => set(advice.knob!, advice.value!)}
               >
                 Try that
