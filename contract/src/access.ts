@@ -2,7 +2,8 @@ import { roles, type Role } from './roles.ts';
 import type { Route } from './routes.ts';
 
 /** Routes that stream or hand over files, which are no part of the contract. */
-export type OtherRoute = 'GET /health' | 'GET /events' | 'GET /robots/:id/live' | 'GET /backups/:name';
+export type OtherRoute =
+  'GET /health' | 'GET /events' | 'GET /robots/:id/live' | 'GET /backups/:name' | 'GET /calendars/:class';
 
 const owner: readonly Role[] = ['owner'];
 const staff: readonly Role[] = ['owner', 'teacher'];
@@ -61,6 +62,35 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'GET /teams/:id/logbook': people,
   'PUT /teams/:id/skills/:skill': staff,
   'DELETE /teams/:id/skills/:skill': staff,
+  'GET /periods/:id/next': people,
+  'GET /calendars/:class': people,
+  'GET /plan': people,
+  'PATCH /plan': staff,
+  'POST /plan/untangling': staff,
+  'POST /terms': staff,
+  'PUT /terms/:id': staff,
+  'DELETE /terms/:id': staff,
+  'POST /terms/:id/restoration': staff,
+  'POST /days-off': staff,
+  'POST /days-off/readings': staff,
+  'DELETE /days-off/:id': staff,
+  'POST /classes/:id/meetings': staff,
+  'PATCH /meetings/:id': staff,
+  'DELETE /meetings/:id': staff,
+  'POST /meetings/:id/restoration': staff,
+  'PUT /classes/:id/arrangement': staff,
+  'POST /things': staff,
+  'PUT /things/:id': staff,
+  'DELETE /things/:id': staff,
+  'POST /things/:id/restoration': staff,
+  'PUT /robots/:id/away': staff,
+  'POST /series': staff,
+  'PUT /series/:id': staff,
+  'DELETE /series/:id': staff,
+  'POST /series/:id/restoration': staff,
+  'PUT /own-skills/:skill': staff,
+  'DELETE /own-skills/:skill': staff,
+  'POST /own-skills/:skill/restoration': staff,
   'GET /periods/:id/sheet': people,
   'PATCH /periods/:id/run': staff,
   'POST /periods/:id/teams/:team/notes': staff,

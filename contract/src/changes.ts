@@ -24,6 +24,7 @@ export type ChangeOf =
       team: number | null;
     }
   | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' | 'skills' }
+  | { what: 'plan' }
   | { what: 'lesson'; lesson: string; of: number }
   | { what: 'kit'; kit: string }
   | { what: 'phrasebook'; kit: string }

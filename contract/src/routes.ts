@@ -2,6 +2,7 @@ import type { AccessRoutes } from './wire/access.ts';
 import type { ClassRoutes } from './wire/classes.ts';
 import type { HourRoutes } from './wire/hour.ts';
 import type { LessonRoutes } from './wire/lessons.ts';
+import type { PlanRoutes } from './wire/plan.ts';
 import type { RobotRoutes } from './wire/robots.ts';
 import type { SetupRoutes } from './wire/setup.ts';
 import type { StorageRoutes } from './wire/storage.ts';
@@ -20,6 +21,7 @@ export interface Routes
     RobotRoutes,
     TeamRoutes,
     LessonRoutes,
+    PlanRoutes,
     ThingRoutes,
     YearRoutes {}
 export type Route = keyof Routes;

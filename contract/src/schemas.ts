@@ -8,6 +8,7 @@ import { robotReplies, robotRequests } from './wire/robots.ts';
 import { setupReplies, setupRequests } from './wire/setup.ts';
 import { storageReplies } from './wire/storage.ts';
 import { teamReplies, teamRequests } from './wire/teams.ts';
+import { planReplies, planRequests } from './wire/plan.ts';
 import { yearReplies, yearRequests } from './wire/year.ts';
 import { thingReplies, thingRequests } from './wire/things.ts';
 
@@ -20,6 +21,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
   ...robotRequests,
   ...teamRequests,
   ...yearRequests,
+  ...planRequests,
   ...lessonRequests,
   ...thingRequests,
 };
@@ -34,6 +36,7 @@ export const replies: { [R in Route]: Joi.Schema | null } = {
   ...robotReplies,
   ...teamReplies,
   ...yearReplies,
+  ...planReplies,
   ...lessonReplies,
   ...thingReplies,
 };

@@ -7,6 +7,7 @@ export type * from './wire/access.ts';
 export type * from './wire/classes.ts';
 export type * from './wire/hour.ts';
 export type * from './wire/lessons.ts';
+export type * from './wire/plan.ts';
 export type * from './wire/robots.ts';
 export type * from './wire/robotTrials.ts';
 export type * from './wire/setup.ts';

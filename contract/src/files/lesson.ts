@@ -247,6 +247,7 @@ export const lessonSchema = Joi.object<Lesson>({
   accepts: Joi.array().items(words(160)).max(200),
   steps: Joi.array().items(step).max(LESSON_LIMIT.steps),
   skills: Joi.array().items(words(160)).max(20),
+  needs: Joi.array().items(slug(40)).max(20).unique(),
   twist,
   varies: twist,
   origin: Joi.object({

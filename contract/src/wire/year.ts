@@ -1,7 +1,13 @@
 import Joi from 'joi';
 import type { TeamEvidence } from '@vigilum/core/classroom';
 import type { Trial } from '@vigilum/core/tuning';
-import { standings, type Overruling, type SkillEvidence, type Standing } from '@vigilum/core/year';
+import {
+  standings,
+  type Overruling,
+  type Skill,
+  type SkillEvidence,
+  type Standing,
+} from '@vigilum/core/year';
 import { count, moment, oneOf, words } from '../basics.ts';
 import { evidence, walkTrial } from './evidence.ts';
 import { maybe, named, text } from './shared.ts';
@@ -24,6 +30,8 @@ export interface ClassShown {
   class: { id: number; name: string };
   /** Works that it was computed from. */
   works: number;
+  /** Skills that teachers added. */
+  own: Skill[];
   teams: TeamShown[];
 }
 
@@ -38,6 +46,8 @@ export interface LogbookPiece {
 export interface Logbook {
   now: number;
   team: { id: number; name: string };
+  /** Skills that teachers added. */
+  own: Skill[];
   class: { id: number; name: string };
   /** Oldest first. */
   pieces: LogbookPiece[];
@@ -72,10 +82,19 @@ const skillEvidence = Joi.object<SkillEvidence>({
   hour: maybe(count),
 });
 
+export const ownSkill = Joi.object<Skill>({
+  id: text.required(),
+  name: text.required(),
+  shows: text.required(),
+  needs: Joi.array().items(text).required(),
+  lessons: Joi.array().items(text),
+});
+
 export const yearReplies = {
   'GET /teams/:id/logbook': Joi.object<Logbook>({
     now: moment.required(),
     team: named.required(),
+    own: Joi.array().items(ownSkill).required(),
     class: named.required(),
     pieces: Joi.array()
       .items(
@@ -100,6 +119,7 @@ export const yearReplies = {
     now: moment.required(),
     class: named.required(),
     works: count.required(),
+    own: Joi.array().items(ownSkill).required(),
     teams: Joi.array()
       .items(
         named.keys({

@@ -60,6 +60,7 @@ const partWords: Partial<Record<keyof Lesson, string>> = {
   rightToo: 'other right answers',
   accepts: 'breaks that are right too',
   skills: 'skills',
+  needs: 'skills that come before',
   twist: 'twist',
   varies: 'what varies from run to run',
   origin: 'origin',

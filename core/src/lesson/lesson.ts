@@ -103,6 +103,8 @@ export interface Lesson {
   steps?: LessonStep[];
   /** What teams show that they can do: “reads a threshold off two surfaces”. */
   skills?: string[];
+  /** Skills that a class should have seen before, by id; by what its own skills come after when not said. */
+  needs?: string[];
   /** What differs from team to team. */
   twist?: Twist;
   /** Other answers that are right as well, each with why, in the teacher's words: the checks must let them pass. */

@@ -30,7 +30,7 @@ import {
 import { summaryOf } from '../sensing/index.ts';
 import { judgeThreshold, MISREADS_POOR } from '../threshold/index.ts';
 import { mannersOf, walkOf, type Trial } from '../tuning/index.ts';
-import { skills } from './skills.ts';
+import { skills, type Skill } from './skills.ts';
 
 /**
  * How much one thing says. *tried*: was not shown by it. *once*: seen. *firm*: many runs, or twice over. *unkind*: in changing
@@ -310,8 +310,29 @@ function explains({ record, notes, trials, tries, script }: Work): Found[] {
   ];
 }
 
-/** Everything that a team's work in one lesson says of its skills; nothing for a skill that was not tried. */
-export function evidenceOf(work: Work): SkillEvidence[] {
+/** What a proof, or a run, in one of the lessons that a teacher named for a skill says of it. */
+function named(own: readonly Skill[], { record, script, proof, tries, trials }: Work): Found[] {
+  const mine = own.filter(({ lessons }) => lessons?.includes(record.lesson.slug));
+  if (mine.length === 0 || !script) return [];
+  const at = Math.max(script.at, proof?.at ?? 0, ...tries.map((one) => one.at));
+  const current = proof && proof.scriptVersion >= (script.sameSince ?? script.version) ? proof : null;
+  const proved = current?.proof.verdict === 'proved';
+  const last = trials.slice(-FLOOR_KEPT).map(trialVerdict);
+  const onFloor = last.length === FLOOR_KEPT && last.every((verdict) => verdict === 'kept');
+  const ran = tries.length > 0 || proof !== null;
+  if (!ran) return [];
+  return mine.map(({ id: skill }) => ({
+    skill,
+    weight: proved ? (onFloor ? 'unkind' : 'firm') : 'tried',
+    at: Math.max(at, onFloor ? trials.at(-1)!.at : 0),
+    says: proved
+      ? `proved: ${percent(current.proof)}${onFloor ? `, and kept ${FLOOR_KEPT} times on the floor` : ''}`
+      : 'ran, not proved',
+  }));
+}
+
+/** Everything that a team's work in one lesson says of its skills, those that teachers added (`own`) too; nothing for one that was not tried. */
+export function evidenceOf(work: Work, own: readonly Skill[] = []): SkillEvidence[] {
   const { slug, title } = work.record.lesson;
   const hour = work.hour?.id ?? null;
   return [
@@ -321,6 +342,7 @@ export function evidenceOf(work: Work): SkillEvidence[] {
     ...predicts(work),
     ...tunes(work),
     ...explains(work),
+    ...named(own, work),
   ].map((found) => ({ ...found, lesson: { slug, title }, hour }));
 }
 

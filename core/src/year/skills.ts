@@ -6,6 +6,8 @@ export interface Skill {
   shows: string;
   /** Skills that should come before it. */
   needs: string[];
+  /** Of a skill that a teacher added: the lessons that let a team show it. Those that ship with Vigilum are seen in what a lesson asks. */
+  lessons?: string[];
 }
 
 /** The skills that Vigilum knows how to see, in the order in which most classes come to them. */

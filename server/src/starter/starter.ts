@@ -3,6 +3,7 @@ import { cobble } from './cobble.ts';
 import { cobbleTalk } from './cobbleTalk.ts';
 import { skiff } from './skiff.ts';
 import { harbourLessons } from './lessons/index.ts';
+import { harbourSeries } from './series.ts';
 
 /** The kits that ship with Vigilum. */
 export const shippedKits = [cobble, skiff];
@@ -32,6 +33,14 @@ export async function addStarter(db: Queries): Promise<void> {
          where lessons.changed_at is null
            and (lessons.title, lessons.definition) is distinct from (excluded.title, excluded.definition)`,
       [lesson.slug, lesson.title, JSON.stringify(lesson)],
+    );
+  }
+  for (const { shipped, name, aim, lessons } of harbourSeries) {
+    await db.query(
+      `insert into series (shipped, name, aim, lessons) values ($1, $2, $3, $4::jsonb)
+       on conflict (shipped) do update set name = excluded.name, aim = excluded.aim, lessons = excluded.lessons
+         where series.changed_at is null`,
+      [shipped, name, aim, JSON.stringify(lessons)],
     );
   }
 }

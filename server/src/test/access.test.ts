@@ -129,6 +129,7 @@ describe('who may ask for what', () => {
       'GET /health',
       'GET /events',
       'GET /backups/:name',
+      'GET /calendars/:class',
       'GET /robots/:id/live',
     ]);
   });

@@ -1,27 +1,14 @@
 import type { Router } from 'express';
-import { evidenceOf, skillOf, type Overruling, type Standing } from '@vigilum/core/year';
-import { grouped, ms } from '../classes/rows.ts';
+import { evidenceOf, skillOf } from '@vigilum/core/year';
+import { grouped } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { ownSkillsOf } from '../plan/state.ts';
+import { overrulingsOf } from './overrulings.ts';
 import { worksOf } from './works.ts';
-
-interface OverrulingRow {
-  team_id: number;
-  skill: string;
-  standing: Standing;
-  reason: string;
-  said_by: string;
-  said_at: Date;
-}
-const overrulingOf = ({ standing, reason, said_by, said_at }: OverrulingRow): Overruling => ({
-  standing,
-  reason,
-  by: said_by,
-  at: ms(said_at),
-});
 
 async function teamIn(db: Queries, text: string): Promise<{ id: number; class_id: number }> {
   const [team] = await db.query<{ id: number; class_id: number }>(
@@ -53,26 +40,22 @@ export function yearRoutes(services: Services): Router {
         );
         const ids = teams.map(({ id }) => id);
         const works = await worksOf(db, ids);
+        const own = await ownSkillsOf(db);
         const evidence = grouped(
-          works.map((work) => ({ team: work.team.id, found: evidenceOf(work) })),
+          works.map((work) => ({ team: work.team.id, found: evidenceOf(work, own) })),
           ({ team }) => team,
         );
-        const said = await db.query<OverrulingRow>(
-          `select distinct on (team_id, skill) team_id, skill, standing, reason, said_by, said_at from skill_overrulings
-            where team_id = any($1::int[]) and removed_at is null order by team_id, skill, id desc`,
-          [ids],
-        );
+        const said = await overrulingsOf(db, ids);
         return {
           now: now().getTime(),
           class: klass,
           works: works.length,
+          own,
           teams: teams.map(({ id, name }) => ({
             id,
             name,
             evidence: (evidence.get(id) ?? []).flatMap(({ found }) => found),
-            overruled: Object.fromEntries(
-              said.filter((row) => row.team_id === id).map((row) => [row.skill, overrulingOf(row)] as const),
-            ),
+            overruled: said.get(id) ?? {},
           })),
         };
       },
@@ -88,13 +71,15 @@ export function yearRoutes(services: Services): Router {
         );
         if (!team) throw notFound('such team');
         const works = await worksOf(db, [team.id]);
+        const own = await ownSkillsOf(db);
         return {
           now: now().getTime(),
           team: { id: team.id, name: team.name },
+          own,
           class: { id: team.class_id, name: team.class },
           pieces: works.slice(-LOGGED).map((work) => {
             const { record: _record, walk, predictions, ...evidence } = work;
-            return { evidence, walk: [...walk], predictions: [...predictions], shown: evidenceOf(work) };
+            return { evidence, walk: [...walk], predictions: [...predictions], shown: evidenceOf(work, own) };
           }),
         };
       },
@@ -103,7 +88,8 @@ export function yearRoutes(services: Services): Router {
 
     serve('PUT /teams/:id/skills/:skill', async ({ params, body, who }) => {
       const team = await teamIn(db, params.id);
-      if (!skillOf(params.skill)) throw notFound('such skill');
+      if (!skillOf(params.skill) && !(await ownSkillsOf(db)).some(({ id }) => id === params.skill))
+        throw notFound('such skill');
       if (!('name' in who)) throw new Problem(403, 'Not yours', 'Only a teacher says what a team has shown.');
       const at = now();
       await db.query(

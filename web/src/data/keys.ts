@@ -28,6 +28,8 @@ export const keys = {
   classDetail: (klass: Id) => ['classes', String(klass)] as const,
   logbook: (team: Id) => ['logbook', String(team)] as const,
   classSkills: (klass: Id) => ['class skills', String(klass)] as const,
+  plan: ['plan'] as const,
+  next: (period: Id) => ['next', String(period)] as const,
   teams: ['teams'] as const,
   /** Everything of every team, of one team, of one team in one lesson. */
   allTeams: ['team'] as const,
@@ -109,6 +111,8 @@ export function keysOf(change: ChangeOf): QueryKey[] {
       }
       break;
     }
+    case 'plan':
+      return [keys.plan, keys.robots];
     case 'class':
       if (change.part === 'skills') return [keys.classSkills(change.class)];
       return change.part === 'variants'

@@ -1,6 +1,7 @@
 import { proposedCautions, textsFollow, usualSteps, variantOf, type Lesson } from '@vigilum/core/lesson';
 import { backOffFive, lookBothWays, stopShort, throughTheBasin } from './distance.ts';
 import { coloursOfTheCargo, countTheLanes, followTheChannel, piersEdge, tideLine } from './lines.ts';
+import { harbourNeeds } from '../series.ts';
 import { harbourSteps } from './stepWords.ts';
 import { harbourAccepts, harbourRightToo } from './rightToo/index.ts';
 import { harbourTwists } from './twists.ts';
@@ -50,6 +51,7 @@ function written(lesson: Lesson): Lesson {
     aim: own?.aim ?? lesson.aim,
     ...judged,
     skills,
+    needs: [...(harbourNeeds[lesson.slug] ?? [])],
     cautions:
       lesson.slug === 'tide-line' ? lesson.cautions : proposedCautions(lesson).map(({ says }) => says),
     ...(own ? { twist: own.twist } : {}),

@@ -1,0 +1,190 @@
+import { hourState } from '@vigilum/core/classroom';
+import { loseSlot, type Slot } from '@vigilum/core/year';
+import type { Arrangement } from '@vigilum/contract/types';
+import { addHour } from '../classes/hours.ts';
+import { hourOf, selectPeriods, type PeriodRow } from '../classes/periods.ts';
+import { ms } from '../classes/rows.ts';
+import type { Queries } from '../db/database.ts';
+import { Problem } from '../http/problems.ts';
+
+interface MeetingRow {
+  id: number;
+  starts_at: Date;
+  minutes: number;
+  lost: string | null;
+}
+
+const refuse = (says: string, field: string, told: string) =>
+  new Problem(409, 'Not as it was', `Nothing was changed: ${says}`, [{ field, says: told }]);
+
+const STALE = 'the plan was changed meanwhile. Look at it as it is now, and do it again.';
+
+/**
+ * Puts hours of a class into its meetings, takes some off the plan and marks meetings that do not take place: all of it or nothing. An
+ * hour that has begun stays where it is; a meeting holds one hour. Gives the ids of the hours in the order in which they were named.
+ */
+export async function arrange(
+  tx: Queries,
+  klass: number,
+  { hours, lost = [], seen }: Arrangement,
+  now: Date,
+): Promise<number[]> {
+  const meetings = await tx.query<MeetingRow>(
+    'select id, starts_at, minutes, lost from meetings where class_id = $1 and removed_at is null for update',
+    [klass],
+  );
+  const byId = new Map(meetings.map((meeting) => [meeting.id, meeting]));
+  const rows = await tx.query<PeriodRow & { meeting_id: number | null; removed_at: Date | null }>(
+    `${selectPeriods.replace('p.id,', 'p.id, p.meeting_id, p.removed_at,')} where p.class_id = $1 for update of p`,
+    [klass],
+  );
+  const hourById = new Map(rows.map((row) => [row.id, row]));
+  for (const { hour, meeting } of seen) {
+    const row = hourById.get(hour);
+    const at = row && row.removed_at === null ? row.meeting_id : null;
+    if (!row || at !== meeting) throw refuse(STALE, 'seen', `hour ${hour} is elsewhere`);
+  }
+  for (const { meeting, lost: why } of lost) {
+    if (!byId.has(meeting)) throw refuse(STALE, 'lost', `meeting ${meeting} is not there`);
+    await tx.query('update meetings set lost = $2, off_id = null where id = $1', [meeting, why]);
+    byId.set(meeting, { ...byId.get(meeting)!, lost: why });
+  }
+  // What leaves its meeting leaves it first: no meeting holds two hours at any moment.
+  for (const { hour } of hours) {
+    if (hour === null) continue;
+    const row = hourById.get(hour);
+    if (!row) throw refuse(STALE, 'hours', `hour ${hour} is not there`);
+    if (row.removed_at === null && hourState(hourOf(row), now.getTime()) !== 'planned')
+      throw refuse('an hour that has begun stays where it is.', 'hours', `hour ${hour} has begun`);
+    await tx.query('update periods set meeting_id = null where id = $1', [hour]);
+  }
+  const taken = new Set(
+    rows
+      .filter(({ id, removed_at }) => removed_at === null && !hours.some(({ hour }) => hour === id))
+      .map(({ meeting_id }) => meeting_id),
+  );
+  const ids: number[] = [];
+  for (const { hour, lesson, meeting, shared } of hours) {
+    const at = meeting === null ? null : byId.get(meeting);
+    if (at === undefined) throw refuse(STALE, 'hours', `meeting ${meeting} is not there`);
+    if (at && (at.lost !== null || taken.has(at.id)))
+      throw refuse(
+        STALE,
+        'hours',
+        `meeting ${at.id} ${at.lost !== null ? 'does not take place' : 'has an hour'}`,
+      );
+    if (at) taken.add(at.id);
+    let id = hour;
+    if (id === null) {
+      if (!at || lesson === undefined)
+        throw new Problem(
+          422,
+          'Check these fields',
+          'Nothing was saved: a new hour needs a lesson and a meeting.',
+          [{ field: 'hours', says: 'must name a lesson and a meeting where the hour is new' }],
+        );
+      id = await plannedHour(tx, klass, lesson, at);
+    } else if (at)
+      await tx.query(
+        'update periods set meeting_id = $2, starts_at = $3, minutes = $4, removed_at = null where id = $1',
+        [id, at.id, new Date(ms(at.starts_at)).toISOString(), at.minutes],
+      );
+    else await tx.query('update periods set removed_at = $2 where id = $1', [id, now.toISOString()]);
+    if (shared !== undefined) await tx.query('update periods set shared = $2 where id = $1', [id, shared]);
+    ids.push(id);
+  }
+  return ids;
+}
+
+async function plannedHour(tx: Queries, klass: number, slug: string, at: MeetingRow): Promise<number> {
+  const [lesson] = await tx.query<{ id: number }>(
+    'select id from lessons where slug = $1 and removed_at is null',
+    [slug],
+  );
+  if (!lesson)
+    throw new Problem(422, 'No such lesson', `Nothing was saved: there is no lesson “${slug}”.`, [
+      { field: 'hours', says: 'must name lessons that are here' },
+    ]);
+  const { id } = await addHour(tx, {
+    classId: klass,
+    lessonId: lesson.id,
+    startsAt: new Date(ms(at.starts_at)),
+    minutes: at.minutes,
+    began: false,
+    anew: false,
+  });
+  await tx.query('update periods set meeting_id = $2 where id = $1', [id, at.id]);
+  return id;
+}
+
+/**
+ * Open meetings of some days do not take place, for a reason; their lessons move on. Gives how many, and titles of lessons for which no
+ * meeting is left: these are off the plan.
+ */
+export async function loseDays(
+  tx: Queries,
+  off: { id: number; name: string; from: Date; until: Date },
+  now: Date,
+): Promise<{ moved: number; over: string[] }> {
+  const hit = await tx.query<{ id: number; class_id: number }>(
+    `select m.id, m.class_id from meetings m
+      where m.removed_at is null and m.lost is null and m.starts_at >= $1 and m.starts_at < $2
+        and not exists (select 1 from periods p where p.meeting_id = m.id and p.removed_at is null and p.began_at is not null)
+      order by m.class_id, m.starts_at, m.id`,
+    [off.from.toISOString(), off.until.toISOString()],
+  );
+  const over: string[] = [];
+  for (const klass of new Set(hit.map(({ class_id }) => class_id))) {
+    const rows = await tx.query<{
+      id: number;
+      lost: string | null;
+      hour: number | null;
+      began: boolean;
+      title: string | null;
+    }>(
+      `select m.id, m.lost, p.id as hour, p.began_at is not null as began, l.title
+         from meetings m left join periods p on p.meeting_id = m.id and p.removed_at is null
+         left join lessons l on l.id = p.lesson_id
+        where m.class_id = $1 and m.removed_at is null order by m.starts_at, m.id`,
+      [klass],
+    );
+    let slots: Slot[] = rows.map(({ id, lost, hour, began }) => ({
+      id,
+      lesson: hour === null ? null : String(hour),
+      fixed: began,
+      lost: lost !== null,
+    }));
+    const gone: string[] = [];
+    for (const { id } of hit.filter(({ class_id }) => class_id === klass)) {
+      const after = loseSlot(slots, id);
+      if (!after) continue;
+      slots = after.slots;
+      gone.push(...after.over);
+    }
+    const before = new Map(rows.map(({ id, hour }) => [id, hour]));
+    const moved = slots.filter(
+      ({ id, lesson, lost }) => !lost && lesson !== null && Number(lesson) !== before.get(id),
+    );
+    await arrange(
+      tx,
+      klass,
+      {
+        seen: [],
+        lost: hit
+          .filter(({ class_id }) => class_id === klass)
+          .map(({ id }) => ({ meeting: id, lost: off.name.slice(0, 120) })),
+        hours: [
+          ...moved.map(({ id, lesson }) => ({ hour: Number(lesson), meeting: id })),
+          ...gone.map((hour) => ({ hour: Number(hour), meeting: null })),
+        ],
+      },
+      now,
+    );
+    over.push(...gone.map((hour) => rows.find((row) => String(row.hour) === hour)!.title!));
+  }
+  await tx.query('update meetings set off_id = $2 where id = any($1::int[])', [
+    hit.map(({ id }) => id),
+    off.id,
+  ]);
+  return { moved: hit.length, over };
+}

@@ -1,0 +1,415 @@
+import { Router } from 'express';
+import { isDay, isZone, meetingTimes, momentOf, skillOf, type MeetingTime } from '@vigilum/core/year';
+import type { NewMeetings, NewThing } from '@vigilum/contract/types';
+import { mustBeAllowed } from '../access/guard.ts';
+import { whoOf } from '../access/who.ts';
+import { one, type Queries } from '../db/database.ts';
+import { notFound, Problem } from '../http/problems.ts';
+import { contractRouter } from '../http/serve.ts';
+import type { Services } from '../http/services.ts';
+import { idFrom } from '../http/validate.ts';
+import { arrange, loseDays } from './arrange.ts';
+import { calendarOf, daysOffIn } from './ics.ts';
+import { nextOf } from './next.ts';
+import { planOf, rowOfThing, settingsOf } from './state.ts';
+import { untangling } from './untangling.ts';
+
+const wrong = (field: string, says: string, told: string) =>
+  new Problem(422, 'Check these fields', `Nothing was saved: ${says}`, [{ field, says: told }]);
+
+function mustBeDays({ from, to }: { from: string; to: string }, field: string): void {
+  if (!isDay(from) || !isDay(to)) throw wrong(field, 'there is no such day.', 'must be days of the calendar');
+  if (to < from) throw wrong(field, 'it ends before it begins.', 'must end on the day it begins, or later');
+}
+
+async function classOf(db: Queries, text: string): Promise<number> {
+  const [klass] = await db.query<{ id: number }>(
+    'select id from classes where id = $1 and removed_at is null',
+    [idFrom(text)],
+  );
+  if (!klass) throw notFound('such class');
+  return klass.id;
+}
+
+/** A room of the plan as its row; null where none is meant. */
+async function roomRow(db: Queries, room: string | null): Promise<number | null> {
+  if (room === null) return null;
+  const [row] = await db.query<{ id: number }>(
+    `select id from things where id = $1 and kind = 'room' and removed_at is null`,
+    [rowOfThing(room) ?? 0],
+  );
+  if (!row) throw wrong('room', 'there is no such room.', 'must be a room of the cupboard page');
+  return row.id;
+}
+
+/** The year laid out: terms, days off, meetings and their hours, the cupboard, series, and what a teacher adds to the skills. */
+export function planRoutes(services: Services): Router {
+  const { db, changes, now } = services;
+  const tell = () => changes.tell({ what: 'plan' });
+  const router = Router();
+
+  router.use(
+    contractRouter(services, (serve) => {
+      serve('GET /plan', () => planOf(db, now().getTime()));
+      serve('GET /periods/:id/next', ({ params }) => nextOf(db, params.id, now()), { long: true });
+
+      serve('PATCH /plan', async ({ body }) => {
+        const { zone, robotTimes } = body;
+        if (zone !== undefined && !isZone(zone))
+          throw wrong('zone', `${zone} is no time zone.`, 'must be a time zone such as Europe/London');
+        const put = (key: string, value: unknown) =>
+          db.query(
+            `insert into meta (key, value) values ($1, $2::jsonb) on conflict (key) do update set value = excluded.value`,
+            [key, JSON.stringify(value)],
+          );
+        if (zone !== undefined) await put('zone', zone);
+        if (robotTimes) await put('robot times', robotTimes);
+        tell();
+        return undefined;
+      });
+
+      /** Removes a row of a table, or brings it back. */
+      const mark = async (table: string, id: string, removedAt: string | null, what: string) => {
+        const rows = await db.query(`update ${table} set removed_at = $2 where id = $1 returning 1`, [
+          idFrom(id),
+          removedAt,
+        ]);
+        if (rows.length === 0) throw notFound(what);
+        tell();
+        return undefined;
+      };
+
+      serve('POST /terms', async ({ body }) => {
+        mustBeDays(body, 'to');
+        const made = await one<{ id: number }>(
+          db,
+          'insert into terms (name, from_day, to_day) values ($1, $2, $3) returning id',
+          [body.name, body.from, body.to],
+        );
+        tell();
+        return made;
+      });
+      serve('PUT /terms/:id', async ({ params, body }) => {
+        mustBeDays(body, 'to');
+        const rows = await db.query(
+          'update terms set name = $2, from_day = $3, to_day = $4 where id = $1 and removed_at is null returning 1',
+          [idFrom(params.id), body.name, body.from, body.to],
+        );
+        if (rows.length === 0) throw notFound('such term');
+        tell();
+        return undefined;
+      });
+      serve('DELETE /terms/:id', ({ params }) => mark('terms', params.id, now().toISOString(), 'such term'));
+      serve('POST /terms/:id/restoration', ({ params }) => mark('terms', params.id, null, 'such term'));
+
+      serve('POST /days-off', async ({ body }) => {
+        for (const [i, day] of body.days.entries()) mustBeDays(day, `days.${i}.to`);
+        const { zone } = await settingsOf(db);
+        const done = await db.transaction(async (tx) => {
+          const ids: number[] = [];
+          let moved = 0;
+          const over: string[] = [];
+          for (const { name, from, to } of body.days) {
+            const [there] = await tx.query<{ id: number }>(
+              'select id from days_off where name = $1 and from_day = $2 and to_day = $3 and removed_at is null',
+              [name, from, to],
+            );
+            if (there) {
+              ids.push(there.id);
+              continue;
+            }
+            const { id } = await one<{ id: number }>(
+              tx,
+              'insert into days_off (name, from_day, to_day) values ($1, $2, $3) returning id',
+              [name, from, to],
+            );
+            ids.push(id);
+            const begins = momentOf(from, '00:00', zone);
+            const ends = momentOf(dayAfter(to), '00:00', zone);
+            const lost = await loseDays(
+              tx,
+              { id, name, from: new Date(begins), until: new Date(ends) },
+              now(),
+            );
+            moved += lost.moved;
+            over.push(...lost.over);
+          }
+          return { ids, moved, over };
+        });
+        tell();
+        return done;
+      });
+      // Meetings that were lost for it take place again; what is planned stays where it is by now.
+      serve('DELETE /days-off/:id', async ({ params }) => {
+        await db.query('update meetings set lost = null, off_id = null where off_id = $1', [
+          idFrom(params.id),
+        ]);
+        return mark('days_off', params.id, now().toISOString(), 'such day off');
+      });
+      serve('POST /days-off/readings', async ({ body }) =>
+        daysOffIn(body.text, now().getTime(), (await settingsOf(db)).zone),
+      );
+
+      serve('POST /classes/:id/meetings', async ({ params, body }) => {
+        const klass = await classOf(db, params.id);
+        const room = await roomRow(db, body.room);
+        const { meetings, off } = await wanted(db, body);
+        const made = await db.transaction(async (tx) => {
+          const ids: number[] = [];
+          for (const { startsAt, minutes } of meetings) {
+            const at = new Date(startsAt).toISOString();
+            const [there] = await tx.query(
+              'select 1 from meetings where class_id = $1 and starts_at = $2 and removed_at is null',
+              [klass, at],
+            );
+            if (there) continue;
+            const { id } = await one<{ id: number }>(
+              tx,
+              'insert into meetings (class_id, term_id, starts_at, minutes, room_id) values ($1, $2, $3, $4, $5) returning id',
+              [klass, body.term, at, minutes, room],
+            );
+            ids.push(id);
+          }
+          return ids;
+        });
+        tell();
+        return { ids: made, off, there: meetings.length - made.length };
+      });
+
+      serve('PATCH /meetings/:id', async ({ params, body }) => {
+        const { zone } = await settingsOf(db);
+        await db.transaction(async (tx) => {
+          const [row] = await tx.query<{
+            id: number;
+            starts_at: Date;
+            minutes: number;
+            room_id: number | null;
+            began: boolean;
+          }>(
+            `select m.id, m.starts_at, m.minutes, m.room_id,
+                    exists (select 1 from periods p where p.meeting_id = m.id and p.removed_at is null and p.began_at is not null) as began
+               from meetings m where m.id = $1 and m.removed_at is null`,
+            [idFrom(params.id)],
+          );
+          if (!row) throw notFound('such meeting');
+          if (row.began)
+            throw new Problem(
+              409,
+              'Has begun',
+              'Nothing was changed: an hour that has begun cannot be moved.',
+            );
+          const local = new Intl.DateTimeFormat('sv-SE', {
+            timeZone: zone,
+            dateStyle: 'short',
+            timeStyle: 'short',
+          })
+            .format(new Date(row.starts_at))
+            .split(' ');
+          const day = body.day ?? local[0]!;
+          if (!isDay(day)) throw wrong('day', 'there is no such day.', 'must be a day of the calendar');
+          const at = new Date(momentOf(day, body.at ?? local[1]!, zone)).toISOString();
+          const minutes = body.minutes ?? row.minutes;
+          const room = body.room === undefined ? row.room_id : await roomRow(tx, body.room);
+          await tx.query('update meetings set starts_at = $2, minutes = $3, room_id = $4 where id = $1', [
+            row.id,
+            at,
+            minutes,
+            room,
+          ]);
+          await tx.query(
+            'update periods set starts_at = $2, minutes = $3 where meeting_id = $1 and removed_at is null',
+            [row.id, at, minutes],
+          );
+        });
+        tell();
+        return undefined;
+      });
+      serve('DELETE /meetings/:id', async ({ params }) => {
+        const [hour] = await db.query('select 1 from periods where meeting_id = $1 and removed_at is null', [
+          idFrom(params.id),
+        ]);
+        if (hour)
+          throw new Problem(
+            409,
+            'Has a lesson',
+            'Nothing was removed: the meeting has a lesson. Move that first, or say that the hour is lost.',
+          );
+        return mark('meetings', params.id, now().toISOString(), 'such meeting');
+      });
+      serve('POST /meetings/:id/restoration', ({ params }) =>
+        mark('meetings', params.id, null, 'such meeting'),
+      );
+
+      serve('PUT /classes/:id/arrangement', async ({ params, body }) => {
+        const klass = await classOf(db, params.id);
+        const hours = await db.transaction((tx) => arrange(tx, klass, body, now()));
+        tell();
+        changes.tell({ what: 'class', class: klass, part: 'period' });
+        return { hours };
+      });
+
+      const thingRow = ({ kind, name, shelf, count, broken, out, beforeMin, afterMin }: NewThing) => {
+        if (broken + out > count)
+          throw wrong(
+            'broken',
+            `only ${count} are there, ${broken + out} are said to be broken or out.`,
+            'are more than there are',
+          );
+        return [kind, name, shelf, count, broken, out, beforeMin, afterMin];
+      };
+      serve('POST /things', async ({ body }) => {
+        const made = await one<{ id: number }>(
+          db,
+          `insert into things (kind, name, shelf, count, broken, out, before_min, after_min)
+           values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
+          thingRow(body),
+        );
+        tell();
+        return made;
+      });
+      serve('PUT /things/:id', async ({ params, body }) => {
+        const rows = await db.query(
+          `update things set kind = $1, name = $2, shelf = $3, count = $4, broken = $5, out = $6, before_min = $7, after_min = $8
+            where id = $9 and removed_at is null returning 1`,
+          [...thingRow(body), idFrom(params.id)],
+        );
+        if (rows.length === 0) throw notFound('such thing');
+        tell();
+        return undefined;
+      });
+      serve('DELETE /things/:id', ({ params }) =>
+        mark('things', params.id, now().toISOString(), 'such thing'),
+      );
+      serve('POST /things/:id/restoration', ({ params }) => mark('things', params.id, null, 'such thing'));
+      serve('PUT /robots/:id/away', async ({ params, body }) => {
+        const rows = await db.query(
+          'update robots set away = $2 where id = $1 and removed_at is null returning 1',
+          [idFrom(params.id), body.away],
+        );
+        if (rows.length === 0) throw notFound('such robot');
+        tell();
+        return undefined;
+      });
+
+      serve('POST /series', async ({ body }) => {
+        const made = await one<{ id: number }>(
+          db,
+          'insert into series (name, aim, lessons, changed_at) values ($1, $2, $3::jsonb, $4) returning id',
+          [body.name, body.aim, JSON.stringify(body.lessons), now().toISOString()],
+        );
+        tell();
+        return made;
+      });
+      serve('PUT /series/:id', async ({ params, body }) => {
+        const rows = await db.query(
+          'update series set name = $2, aim = $3, lessons = $4::jsonb, changed_at = $5 where id = $1 and removed_at is null returning 1',
+          [idFrom(params.id), body.name, body.aim, JSON.stringify(body.lessons), now().toISOString()],
+        );
+        if (rows.length === 0) throw notFound('such series');
+        tell();
+        return undefined;
+      });
+      serve('DELETE /series/:id', ({ params }) =>
+        mark('series', params.id, now().toISOString(), 'such series'),
+      );
+      serve('POST /series/:id/restoration', ({ params }) => mark('series', params.id, null, 'such series'));
+
+      serve('PUT /own-skills/:skill', async ({ params, body }) => {
+        if (!/^own-[a-z0-9-]{1,36}$/.test(params.skill)) throw notFound('such skill');
+        const there = await db.query<{ id: string }>('select id from own_skills where removed_at is null');
+        const unknown = body.needs.find((need) => !skillOf(need) && !there.some(({ id }) => id === need));
+        if (unknown !== undefined)
+          throw wrong('needs', `there is no skill “${unknown}”.`, 'must be skills that are here');
+        await db.query(
+          `insert into own_skills (id, name, shows, needs, lessons) values ($1, $2, $3, $4::jsonb, $5::jsonb)
+           on conflict (id) do update set name = excluded.name, shows = excluded.shows, needs = excluded.needs,
+             lessons = excluded.lessons, removed_at = null`,
+          [
+            params.skill,
+            body.name,
+            body.shows,
+            JSON.stringify(body.needs.filter((need) => need !== params.skill)),
+            JSON.stringify(body.lessons ?? []),
+          ],
+        );
+        tell();
+        return undefined;
+      });
+      const markSkill = async (id: string, removedAt: string | null) => {
+        const rows = await db.query('update own_skills set removed_at = $2 where id = $1 returning 1', [
+          id,
+          removedAt,
+        ]);
+        if (rows.length === 0) throw notFound('such skill');
+        tell();
+        return undefined;
+      };
+      serve('DELETE /own-skills/:skill', ({ params }) => markSkill(params.skill, now().toISOString()));
+      serve('POST /own-skills/:skill/restoration', ({ params }) => markSkill(params.skill, null));
+
+      serve('POST /plan/untangling', async () => untangling(await planOf(db, now().getTime())), {
+        status: 200,
+        long: true,
+      });
+    }),
+  );
+
+  // A calendar program reads it; the ending of its name says what it is.
+  router.get('/calendars/:class', async (req, res) => {
+    await mustBeAllowed(db, whoOf(res), 'GET /calendars/:class', req.params);
+    const name = /^(all|\d{1,9})\.ics$/.exec(req.params.class)?.[1];
+    if (name === undefined) throw notFound('such calendar');
+    const klass = name === 'all' ? null : await classOf(db, name);
+    const plan = await planOf(db, now().getTime());
+    const [school] = await db.query<{ name: string | null }>(
+      `select coalesce((select value #>> '{}' from meta where key = 'school'),
+                       (select school from classes where removed_at is null order by id limit 1)) as name`,
+    );
+    const { id: mark } = await one<{ id: string }>(
+      db,
+      `insert into meta (key, value) values ('calendar', to_jsonb(gen_random_uuid()::text))
+       on conflict (key) do update set value = meta.value returning value #>> '{}' as id`,
+    );
+    res.setHeader('content-type', 'text/calendar; charset=utf-8');
+    res.setHeader('content-disposition', `attachment; filename="vigilum-${name}.ics"`);
+    res.send(calendarOf(plan, klass, school?.name ?? 'Vigilum', `${mark}.vigilum`));
+  });
+  return router;
+}
+
+const dayAfter = (day: string): string =>
+  new Date(Date.parse(`${day}T00:00Z`) + 86_400_000).toISOString().slice(0, 10);
+
+/** The meetings that are asked for, with the days of the rule that are off. */
+async function wanted(
+  db: Queries,
+  { term: id, rule, days }: NewMeetings,
+): Promise<{ meetings: MeetingTime[]; off: { day: string; name: string }[] }> {
+  const { zone } = await settingsOf(db);
+  const [term] =
+    id === null
+      ? []
+      : await db.query<{ from: string; to: string }>(
+          'select from_day as "from", to_day as "to" from terms where id = $1 and removed_at is null',
+          [id],
+        );
+  if (id !== null && !term) throw wrong('term', 'there is no such term.', 'must be a term that is here');
+  if (days) {
+    for (const { day } of days)
+      if (!isDay(day)) throw wrong('days', `there is no day ${day}.`, 'must be days of the calendar');
+    return {
+      meetings: days.map(({ day, at, minutes }) => ({ day, minutes, startsAt: momentOf(day, at, zone) })),
+      off: [],
+    };
+  }
+  if (!term || !rule) throw wrong('term', 'meetings by weekday need a term.', 'is needed with a rule');
+  const daysOff = await db.query<{ name: string; from: string; to: string }>(
+    'select name, from_day as "from", to_day as "to" from days_off where removed_at is null order by from_day',
+  );
+  try {
+    return meetingTimes(rule, term, daysOff, zone);
+  } catch (error) {
+    if (error instanceof RangeError) throw wrong('rule', `${error.message}.`, 'cannot be laid out');
+    throw error;
+  }
+}
