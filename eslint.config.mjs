@@ -82,6 +82,7 @@ const webOrder = [
   'lessons',
   'class',
   'year',
+  'plan',
   'today',
   'start',
   'firstDay',

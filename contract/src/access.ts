@@ -74,6 +74,7 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'POST /days-off': staff,
   'POST /days-off/readings': staff,
   'DELETE /days-off/:id': staff,
+  'POST /days-off/:id/restoration': staff,
   'POST /classes/:id/meetings': staff,
   'PATCH /meetings/:id': staff,
   'DELETE /meetings/:id': staff,

@@ -152,6 +152,7 @@ export interface PlanRoutes {
   'POST /terms/:id/restoration': { reply: undefined };
   'POST /days-off': { body: { days: NewDayOff[] }; reply: { ids: number[]; moved: number; over: string[] } };
   'DELETE /days-off/:id': { reply: undefined };
+  'POST /days-off/:id/restoration': { reply: undefined };
   'POST /days-off/readings': { body: { text: string }; reply: { days: NewDayOff[]; skipped: string[] } };
   'POST /classes/:id/meetings': { body: NewMeetings; reply: MadeMeetings };
   'PATCH /meetings/:id': {
@@ -388,6 +389,7 @@ export const planReplies = {
     over: Joi.array().items(text).required(),
   }),
   'DELETE /days-off/:id': null,
+  'POST /days-off/:id/restoration': null,
   'POST /days-off/readings': Joi.object({
     days: Joi.array()
       .items(Joi.object({ name: text.required(), from: day.required(), to: day.required() }))

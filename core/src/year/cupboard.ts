@@ -98,7 +98,7 @@ export function takesOf(
   const places = charger ? Math.min(robots, usable(charger)) : 0;
   const chargeMin = charger && places > 0 ? charger.afterMin * Math.ceil(robots / places) : 0;
   const mat = things.find((thing) => thing.kind === 'mat' && sameWords(thing.name, lesson.mat));
-  const mats = Math.max(1, Math.min(Math.ceil(klass.teams / TEAMS_A_MAT), mat ? mat.count : 1));
+  const mats = Math.max(1, Math.min(Math.ceil(klass.teams / TEAMS_A_MAT), mat ? usable(mat) : 1));
   return [
     ...klass.robots.map(({ thing, count }) => ({
       thing,
@@ -194,10 +194,10 @@ export interface Packed {
   hours: PlannedHour[];
 }
 
-/** What a week takes out of the cupboard, by shelf and then by name: the most of each that is in use at once. */
+/** What a week takes out of the cupboard, by shelf and then by name: the most of each that is in use at once. Rooms and chargers stay where they are. */
 export function packingList(hours: readonly PlannedHour[], things: readonly Thing[]): Packed[] {
   return things
-    .filter(({ kind }) => kind !== 'room')
+    .filter(({ kind }) => kind !== 'room' && kind !== 'charger')
     .flatMap((thing) => {
       const held = heldOf(hours, thing);
       if (held.length === 0) return [];

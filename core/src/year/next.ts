@@ -58,6 +58,9 @@ const withAll: Readonly<Record<string, string>> = {
   explains: 'The last three minutes are for writing: what happened, and why.',
 };
 
+/** Skills of which nothing is to be seen where a team did not take the time: that is a lack too, and holds nobody up. */
+const BESIDE: readonly string[] = ['explains', 'predicts', 'tunes'];
+
 const rank = (standing: Standing): number => standings.indexOf(standing);
 const has = (standing: Standing): boolean => rank(standing) >= rank('seen once');
 
@@ -111,7 +114,9 @@ export function nextAfter({
         lacks: failed,
         says: `tried and not there: ${failed.map(nameOf).join(', ')}`,
       };
-    if (lacks.length > 0 && lacks.length >= by.length / 2)
+    const main = by.filter(([skill]) => !BESIDE.includes(skill));
+    const open = main.filter(([, one]) => !has(one)).length;
+    if (open > 0 && open * 2 >= main.length)
       return { team: { id, name }, go: 'finish', lacks, says: `not come to: ${words}` };
     return {
       team: { id, name },
@@ -122,12 +127,17 @@ export function nextAfter({
   });
   const forAll = lesson.gives
     .map((skill): ForAll => {
-      const without = teams.filter((team) => standing(team, skill) === 'not yet');
+      const beside = BESIDE.includes(skill);
+      const without = teams.filter((team) => {
+        const one = standing(team, skill);
+        return one === 'not yet' || (beside && one === 'cannot tell');
+      });
+      const who = `${without.length} of ${countOf(teams.length, 'team')}`;
       return {
         skill,
         lack: without.length,
         of: teams.length,
-        says: `${without.length} of ${countOf(teams.length, 'team')} tried “${nameOf(skill)}” and did not show it. ${withAll[skill] ?? `Five minutes with all on “${nameOf(skill)}” first.`}`,
+        says: `${who} ${beside ? `have not come to “${nameOf(skill)}”` : `tried “${nameOf(skill)}” and did not show it`}. ${withAll[skill] ?? `Five minutes with all on “${nameOf(skill)}” first.`}`,
         evidence: without.flatMap(({ evidence }) =>
           evidence.filter((one) => one.skill === skill && one.lesson.slug === lesson.slug),
         ),

@@ -10,7 +10,7 @@ import {
   type PlanAsk,
   type PlanLesson,
 } from './planning.ts';
-import { planSchool, type SchoolAsk } from './school.ts';
+import { planningSchool, planSchool, type SchoolAsk } from './school.ts';
 import { outOfOrder } from './waysOut.ts';
 
 const lesson = (
@@ -286,7 +286,7 @@ describe('a plan for a school with one cupboard', () => {
     let all = 0;
     fc.assert(
       fc.property(anySchool(4, 8, 7), (ask) => {
-        const { plans, score, bound } = planSchool(ask)!;
+        const { plans, score, bound } = planSchool(ask);
         for (const klass of ask.classes) {
           const own: PlanAsk = { ...klass, lessons: ask.lessons };
           keepsRules(plans.get(klass.id)!, own);
@@ -310,7 +310,7 @@ describe('a plan for a school with one cupboard', () => {
     let all = 0;
     fc.assert(
       fc.property(anySchool(2, 2, 3), (ask) => {
-        const { score, bound } = planSchool(ask)!;
+        const { score, bound } = planSchool(ask);
         const truth = bruteSchool(ask);
         expect(score).toBeLessThanOrEqual(truth);
         expect(bound).toBeGreaterThanOrEqual(truth);
@@ -354,12 +354,19 @@ describe('a plan for a school with one cupboard', () => {
     };
     const seen: number[] = [];
     const t = performance.now();
-    const plan = planSchool(ask, (done, of) => seen.push(done / of) > 0)!;
+    const search = planningSchool(ask);
+    let step = search.next();
+    for (; !step.done; step = search.next()) seen.push(step.value.done / step.value.of);
+    const plan = step.value;
     const took = performance.now() - t;
     console.log(`40 weeks × 6 classes: ${Math.round(took)} ms, ${plan.score} of at most ${plan.bound}`);
     expect(clashesOf(hoursOf(ask, plan.plans), ask.things)).toEqual([]);
     expect(seen.every((x, i) => i === 0 || x >= seen[i - 1]!)).toBe(true);
-    expect(planSchool(ask, () => false)).toBeNull();
+    // Stopped on the way it has a whole plan, or none yet.
+    const stopped = planningSchool(ask);
+    for (let i = 0; i < 14; i++) stopped.next();
+    const early = stopped.next().value as { best: typeof plan };
+    expect(clashesOf(hoursOf(ask, early.best.plans), ask.things)).toEqual([]);
   });
 });
 

@@ -70,7 +70,7 @@ class Ledger {
   }
 }
 
-/** Orders in which the classes choose: as they stand, then each of the others first in turn. */
+/** Orders in which the classes choose: as they stand, then each of the others first in turn, and turned round. */
 function orders(n: number): number[][] {
   const plain = Array.from({ length: n }, (_, i) => i);
   return [
@@ -80,29 +80,35 @@ function orders(n: number): number[][] {
   ];
 }
 
+/** How far a search is, and the best that it has. */
+export interface Search {
+  done: number;
+  of: number;
+  best: SchoolPlan | null;
+}
+
 /**
  * A plan for every class of a school with one cupboard. Each class in turn gets the best plan that leaves the others theirs (see
  * `planClass`); several turns are tried and the best is kept. `bound` is reached where every class comes to what it could have alone.
- * `tick` is told how far it is and may stop it by returning false: the best so far is given then, null where there is none.
+ * Comes to a halt after each class, so that whoever runs it can tell how far it is, or stop: the last `best` is whole.
  */
-export function planSchool(
-  ask: SchoolAsk,
-  tick: (done: number, of: number) => boolean = () => true,
-): SchoolPlan | null {
+export function* planningSchool(ask: SchoolAsk): Generator<Search, SchoolPlan> {
   const { classes, lessons, things, booked } = ask;
-  const alone = classes.map((klass) =>
-    planClass({ ...asks(klass, lessons), free: freeIn(klass, ask, ledgerOf(things, booked)) }),
-  );
-  const bound = alone.reduce((sum, plan) => sum + plan.bound, 0);
-  let best: SchoolPlan | null = null;
   const turns = orders(classes.length);
-  const of = turns.length * classes.length;
-  for (const [turn, order] of turns.entries()) {
+  const of = (turns.length + 1) * classes.length;
+  let done = 0;
+  let bound = 0;
+  for (const klass of classes) {
+    const alone = ledgerOf(things, booked);
+    bound += planClass({ ...asks(klass, lessons), free: freeIn(klass, ask, alone) }).bound;
+    yield { done: ++done, of, best: null };
+  }
+  let best: SchoolPlan = { plans: new Map(), score: -1, bound };
+  for (const order of turns) {
     const ledger = ledgerOf(things, booked);
     const plans = new Map<number, Plan>();
     let score = 0;
-    for (const [done, at] of order.entries()) {
-      if (!tick(turn * classes.length + done, of)) return best;
+    for (const at of order) {
       const klass = classes[at]!;
       const plan = planClass({ ...asks(klass, lessons), free: freeIn(klass, ask, ledger) });
       plans.set(klass.id, plan);
@@ -111,11 +117,21 @@ export function planSchool(
         const lesson = lessons.find((one) => one.slug === slug)!;
         for (const i of meetings) ledger.add(bookingOf(klass, lesson, things, i));
       }
+      yield { done: ++done, of, best: best.score < 0 ? null : best };
     }
-    if (!best || score > best.score) best = { plans, score, bound };
+    if (score > best.score) best = { plans, score, bound };
     if (best.score >= bound) break;
   }
   return best;
+}
+
+/** The same at one go. */
+export function planSchool(ask: SchoolAsk): SchoolPlan {
+  const search = planningSchool(ask);
+  for (;;) {
+    const { done, value } = search.next();
+    if (done) return value;
+  }
 }
 
 function ledgerOf(things: readonly Thing[], booked: readonly Booked[]): Ledger {

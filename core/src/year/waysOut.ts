@@ -51,6 +51,58 @@ export interface Timetable {
   have: Readonly<Record<number, readonly string[]>>;
 }
 
+/** A plan as pages and server hold it, as far as a timetable is made of it. */
+export interface PlanFacts {
+  now: number;
+  hours: readonly {
+    id: number;
+    class: number;
+    lesson: { slug: string; title: string };
+    startsAt: number;
+    minutes: number;
+    takes: readonly Take[];
+    open: boolean;
+    meeting: number | null;
+    shared: boolean;
+  }[];
+  meetings: readonly { id: number; room: string | null }[];
+  things: readonly Thing[];
+  classes: readonly PlanClass[];
+  lessons: readonly PlanLesson[];
+}
+
+/** The plan from now on as what can be untangled; hours that are over clash with nobody. */
+export function timetableOf(plan: PlanFacts): Timetable {
+  const rooms = new Map(plan.meetings.map(({ id, room }) => [id, room]));
+  const names = new Map(plan.classes.map(({ id, name }) => [id, name]));
+  const isAhead = ({ startsAt, minutes }: { startsAt: number; minutes: number }) =>
+    startsAt + 60_000 * minutes > plan.now;
+  const gives = new Map(plan.lessons.map(({ slug, gives: skills }) => [slug, skills]));
+  return {
+    hours: plan.hours.filter(isAhead).map((hour) => ({
+      ...hour,
+      class: { id: hour.class, name: names.get(hour.class) ?? '' },
+      fixed: !hour.open || hour.meeting === null,
+      room: hour.meeting === null ? null : (rooms.get(hour.meeting) ?? null),
+    })),
+    things: plan.things,
+    classes: plan.classes,
+    lessons: plan.lessons,
+    have: Object.fromEntries(
+      plan.classes.map(({ id }) => [
+        id,
+        [
+          ...new Set(
+            plan.hours
+              .filter((hour) => hour.class === id && !isAhead(hour))
+              .flatMap(({ lesson }) => gives.get(lesson.slug) ?? []),
+          ),
+        ],
+      ]),
+    ),
+  };
+}
+
 const COST: Record<WayKind, number> = { swap: 10, share: 25, 'other lesson': 40 };
 /** Each week that a lesson moves makes a swap dearer. */
 const COST_A_WEEK = 1;
@@ -195,20 +247,37 @@ const still = (clash: Clash, after: readonly Clash[]): boolean =>
   after.some(({ thing, from, to }) => thing === clash.thing && from < clash.to && clash.from < to);
 
 /**
- * The ways out of one clash that solve it alone and make no new one, cheapest first. `day` tells a day as the reader does.
+ * The ways out of clashes of the same hours that take at least one of them away and make no new one: those that leave the fewest first,
+ * the cheapest of these first. `day` tells a day as the reader does.
  */
-export function waysOut(table: Timetable, clash: Clash, day: (at: number) => string): WayOut[] {
+export function waysOut(
+  table: Timetable,
+  group: readonly Clash[],
+  day: (at: number) => string,
+): (WayOut & { of: number })[] {
   const before = clashesOf(table.hours, table.things).length;
   const seen = new Set<string>();
-  return optionsFor(table, clash, day)
+  return group
+    .flatMap((clash) => optionsFor(table, clash, day))
     .flatMap((way) => {
       const key = JSON.stringify([...way.changes].sort((a, b) => a.hour - b.hour));
       if (seen.has(key)) return [];
       seen.add(key);
       const after = clashesOf(changed(table, way.changes), table.things);
-      return still(clash, after) || after.length >= before ? [] : [{ ...way, left: after.length }];
+      const of = group.filter((clash) => still(clash, after)).length;
+      return of === group.length || after.length >= before ? [] : [{ ...way, left: after.length, of }];
     })
-    .sort((a, b) => a.cost - b.cost || a.left - b.left || (a.says < b.says ? -1 : 1));
+    .sort((a, b) => a.of - b.of || a.cost - b.cost || a.left - b.left || (a.says < b.says ? -1 : 1));
+}
+
+/** Clashes by the hours that they are of: what is short at one time is one thing to solve. */
+export function groupsOf(clashes: readonly Clash[]): Clash[][] {
+  const groups = new Map<string, Clash[]>();
+  for (const clash of clashes) {
+    const key = [...clash.hours].sort((a, b) => a - b).join(' ');
+    groups.set(key, [...(groups.get(key) ?? []), clash]);
+  }
+  return [...groups.values()];
 }
 
 /** An hour in the meeting in which it is after a change; a new one names its lesson, one without a meeting is off the plan. */

@@ -8,7 +8,7 @@ import {
   type TeamInLesson,
 } from '@vigilum/core/classroom';
 import { forTeams } from '@vigilum/core/lesson';
-import type { BoardTeam, Period } from '@vigilum/contract/types';
+import type { BoardTeam, Period, Hour } from '@vigilum/contract/types';
 import { one } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -37,6 +37,11 @@ function rowOf({ team, robot, record }: TeamInLesson, now: number): BoardTeam {
 
 /** Most teams asked for at once. */
 const MOST_TEAMS = 40;
+
+const SOON_MS = 8 * 86_400_000;
+/** Hours of the coming week, and in any case the next two: a whole term that is planned is not for today. */
+const soon = (hours: readonly Hour[], now: number): Hour[] =>
+  hours.filter(({ startsAt }, i) => i < 2 || startsAt < now + SOON_MS);
 
 /** Today's board and a team's workspace. */
 export function classRoutes(services: Services): Router {
@@ -77,19 +82,21 @@ export function classRoutes(services: Services): Router {
       const going = await goingNow();
       const next = await db.query<PeriodRow>(
         `${selectPeriods}
-          where p.removed_at is null and c.removed_at is null and p.began_at is null and p.starts_at > $1::timestamptz - interval '1 day'
+          where p.removed_at is null and c.removed_at is null and c.archived_at is null and p.began_at is null
+            and p.starts_at > $1::timestamptz - interval '1 day'
           order by p.starts_at, p.id limit 8`,
         [now().toISOString()],
       );
       const past = await db.query<PeriodRow>(
         `${selectPeriods}
-          where p.removed_at is null and c.removed_at is null and p.began_at is not null and not p.id = any($1::int[])
+          where p.removed_at is null and c.removed_at is null and c.archived_at is null and p.began_at is not null
+            and not p.id = any($1::int[])
           order by p.starts_at desc, p.id desc limit 8`,
         [going.map(({ id }) => id)],
       );
       const periods: Period[] = [];
       for (const row of going.reverse()) periods.push(await boardOf(row, at));
-      return { now: at, periods, next: next.map(hourOf), past: past.map(hourOf) };
+      return { now: at, periods, next: soon(next.map(hourOf), at), past: past.map(hourOf) };
     });
 
     serve('GET /periods/:id', async ({ params }) => {

@@ -17,6 +17,7 @@ import { seedRunningHour } from './runningHour.ts';
 import { seedOtherHours, type Crew } from './otherHours.ts';
 import { seedSpareRobots } from './spareRobots.ts';
 import { teams, type DemoTeam } from './teams.ts';
+import { seedYear } from './year.ts';
 
 /** Its robot: a plain one but for what the demo gives it. */
 const buildOf = (team: DemoTeam): RobotBuild => ({
@@ -82,6 +83,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     await seedRunningHour(tx, { hour: hour.id, lesson, now });
     await seedOtherHours(tx, klass, crews, now);
     await seedSpareRobots(tx, ago);
+    await seedYear(tx, klass, crews, now);
   });
 }
 
@@ -276,6 +278,8 @@ const times = [
   ['proofs', 'proved_at'],
   ['floor_trials', 'tried_at'],
   ['step_notes', 'at'],
+  ['meetings', 'starts_at'],
+  ['classes', 'archived_at'],
   ['teams', 'joined_at'],
   ['teams', 'removed_at'],
 ] as const;
@@ -290,6 +294,13 @@ export async function windDemoClock(db: Database, now: Date, afterS = 900): Prom
     for (const [table, column] of times) {
       await tx.query(`update ${table} set ${column} = ${column} + $1 * interval '1 second'`, [shiftS]);
     }
+    // Days of the calendar move by whole ones.
+    for (const table of ['terms', 'days_off'])
+      for (const column of ['from_day', 'to_day'])
+        await tx.query(
+          `update ${table} set ${column} = to_char(to_date(${column}, 'YYYY-MM-DD') + $1::int, 'YYYY-MM-DD')`,
+          [Math.round(shiftS / 86_400)],
+        );
     await tx.query(`update meta set value = $1::jsonb where key = 'demo clock'`, [
       JSON.stringify(now.getTime()),
     ]);

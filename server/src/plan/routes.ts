@@ -124,13 +124,7 @@ export function planRoutes(services: Services): Router {
               [name, from, to],
             );
             ids.push(id);
-            const begins = momentOf(from, '00:00', zone);
-            const ends = momentOf(dayAfter(to), '00:00', zone);
-            const lost = await loseDays(
-              tx,
-              { id, name, from: new Date(begins), until: new Date(ends) },
-              now(),
-            );
+            const lost = await loseDays(tx, { id, name, ...spanOf({ from, to }, zone) }, now());
             moved += lost.moved;
             over.push(...lost.over);
           }
@@ -145,6 +139,19 @@ export function planRoutes(services: Services): Router {
           idFrom(params.id),
         ]);
         return mark('days_off', params.id, now().toISOString(), 'such day off');
+      });
+      serve('POST /days-off/:id/restoration', async ({ params }) => {
+        const { zone } = await settingsOf(db);
+        await db.transaction(async (tx) => {
+          const [row] = await tx.query<{ id: number; name: string; from: string; to: string }>(
+            'update days_off set removed_at = null where id = $1 returning id, name, from_day as "from", to_day as "to"',
+            [idFrom(params.id)],
+          );
+          if (!row) throw notFound('such day off');
+          await loseDays(tx, { id: row.id, name: row.name, ...spanOf(row, zone) }, now());
+        });
+        tell();
+        return undefined;
       });
       serve('POST /days-off/readings', async ({ body }) =>
         daysOffIn(body.text, now().getTime(), (await settingsOf(db)).zone),
@@ -379,6 +386,12 @@ export function planRoutes(services: Services): Router {
 
 const dayAfter = (day: string): string =>
   new Date(Date.parse(`${day}T00:00Z`) + 86_400_000).toISOString().slice(0, 10);
+
+/** The moments from the beginning of a first day to the end of a last one, by the school's clock. */
+const spanOf = ({ from, to }: { from: string; to: string }, zone: string): { from: Date; until: Date } => ({
+  from: new Date(momentOf(from, '00:00', zone)),
+  until: new Date(momentOf(dayAfter(to), '00:00', zone)),
+});
 
 /** The meetings that are asked for, with the days of the rule that are off. */
 async function wanted(

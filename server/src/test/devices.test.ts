@@ -200,7 +200,7 @@ describe('the bench', () => {
       { event: 'here' },
       {
         event: 'changed',
-        data: { what: 'robot', robot: 2, teams: [2], part: 'check', by: 'page-of-a-test' },
+        data: { what: 'robot', robot: 2, teams: [2, 10], part: 'check', by: 'page-of-a-test' },
       },
     ]);
     const [from, to] = events.map(({ data }) => (data as { revision: number }).revision);

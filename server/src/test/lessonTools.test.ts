@@ -298,7 +298,8 @@ describe('trials of a robot by itself', () => {
   it('are kept, taken away, brought back, and told to every page that shows them', async () => {
     const { body } = await demo.api.post('/api/robots/2/trials').send(way).expect(201);
     const { id } = body as { id: number };
-    expect(demo.told.at(-1)).toEqual({ what: 'robot', robot: 2, teams: [2], part: 'trials' });
+    // Two classes share it: both teams hear of it.
+    expect(demo.told.at(-1)).toEqual({ what: 'robot', robot: 2, teams: [2, 10], part: 'trials' });
     await demo.api
       .post('/api/robots/2/trials')
       .send({ kind: 'creep', speedPercent: 2, moved: false })

@@ -153,8 +153,7 @@ describe('a term', () => {
 
   it('goes out as iCalendar: read back by another reader it has the same events, with the same names each time', async () => {
     const year = await plan();
-    const ask = async () =>
-      (await app.api.get(`/api/calendars/${year.classes[0]!.id}.ics`).expect(200)).text;
+    const ask = async () => (await app.api.get(`/api/calendars/${year.classes[0]!.id}.ics`).expect(200)).text;
     const text = await ask();
     const read = (ics: string) =>
       new ICAL.Component(ICAL.parse(ics) as never)

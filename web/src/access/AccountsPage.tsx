@@ -14,6 +14,7 @@ import { QrCode } from '../ui/QrCode.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Failed, Loading } from '../ui/states.tsx';
+import { setTheme, useTheme } from '../ui/theme.ts';
 import { ago } from '../ui/time.ts';
 import { Refusal } from './Doorway.tsx';
 
@@ -220,6 +221,7 @@ function People({ own }: { own: number | null }) {
 
 /** The own account, and for owners who else has one. */
 export default function AccountsPage() {
+  const night = useTheme() === 'nightwatch';
   const me = useMe();
   const enter = useEnter();
   const leave = useChange(
@@ -236,6 +238,14 @@ export default function AccountsPage() {
         <span className="mr-auto text-ink-2">
           {role in roleWords ? roleWords[role as AccountRole].word : ''}
         </span>
+        {/* On a phone the rail has no room for it. */}
+        <button
+          type="button"
+          className="btn btn-plain sm:hidden"
+          onClick={() => setTheme(night ? 'daywatch' : 'nightwatch')}
+        >
+          {night ? 'Light theme' : 'Dark theme'}
+        </button>
         <button type="button" className="btn btn-plain" onClick={() => leave.mutate('here')}>
           <LogOut size={18} aria-hidden="true" /> Sign out
         </button>

@@ -1,5 +1,6 @@
 import {
   Bot,
+  CalendarDays,
   Calculator,
   CircleHelp,
   Map as MapIcon,
@@ -17,6 +18,7 @@ import { Mark } from '../ui/Wordmark.tsx';
 
 const places: { to: string; word: string; icon: LucideIcon; also?: string }[] = [
   { to: '/', word: 'Today', icon: Sun, also: '/teams' },
+  { to: '/plan', word: 'Plan', icon: CalendarDays },
   { to: '/lessons', word: 'Lessons', icon: NotebookText },
   { to: '/class', word: 'Class', icon: Users },
   { to: '/robots', word: 'Robots', icon: Bot, also: '/kits' },
@@ -71,7 +73,7 @@ export function Rail({ name, help }: { name: string; help: () => void }) {
         </NavLink>
         <button
           type="button"
-          className={railItem}
+          className={`${railItem} max-sm:hidden`}
           onClick={() => setTheme(night ? 'daywatch' : 'nightwatch')}
           title="Switch between the light and the dark theme"
         >

@@ -6,11 +6,14 @@ import {
   stepFacts,
   timePlan,
   variantOf,
+  type Lesson,
   type TimePlan,
 } from '@vigilum/core/lesson';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { useBuilder } from './BuilderLayout.tsx';
+import { needsBefore, skills, skillsAsked } from '@vigilum/core/year';
+import { CheckBox } from '../ui/CheckBox.tsx';
 import { Lines } from './Lines.tsx';
 
 const tones = { fits: 'done', 'with a substitute': 'risk', missing: 'fault' } as const;
@@ -105,6 +108,7 @@ export default function PlanView() {
             lines={lesson.skills ?? []}
             change={(skills, field) => change({ ...lesson, skills }, field)}
           />
+          <SkillsOfLesson lesson={lesson} change={change} />
           <Lines
             label="cautions of the whole lesson"
             one="caution"
@@ -183,5 +187,46 @@ export default function PlanView() {
         </div>
       </Panel>
     </div>
+  );
+}
+
+/** What the lesson lets a team show, as it is found in it, and what should have been seen before: plans keep that order. */
+function SkillsOfLesson({
+  lesson,
+  change,
+}: {
+  lesson: Lesson;
+  change: (lesson: Lesson, field: string) => void;
+}) {
+  const gives = skillsAsked(lesson);
+  const needs = needsBefore(lesson, gives);
+  const names = (ids: readonly string[]) =>
+    skills.filter(({ id }) => ids.includes(id)).map(({ name }) => name);
+  return (
+    <details>
+      <summary className="flex min-h-11 cursor-pointer items-center">
+        <span>
+          <span className="text-ink-2">in plans it comes after: </span>
+          {needs.length === 0 ? 'nothing' : names(needs).join(', ')}
+        </span>
+      </summary>
+      <p className="text-ink-2">
+        It lets a team show:{' '}
+        {gives.length === 0 ? 'nothing that Vigilum can see yet' : names(gives).join(', ')}.
+      </p>
+      <div className="grid grid-cols-1 gap-x-4 sm:grid-cols-2">
+        {skills.map(({ id, name }) => (
+          <CheckBox
+            key={id}
+            checked={needs.includes(id)}
+            change={(on) =>
+              change({ ...lesson, needs: on ? [...needs, id] : needs.filter((need) => need !== id) }, 'needs')
+            }
+          >
+            {name}
+          </CheckBox>
+        ))}
+      </div>
+    </details>
   );
 }

@@ -59,6 +59,26 @@ const ways = {
     away: (id) => api('DELETE /lessons/:slug', { slug: id }),
     back: (id) => api('POST /lessons/:slug/restoration', { slug: id }),
   },
+  terms: {
+    away: (id) => api('DELETE /terms/:id', { id }),
+    back: (id) => api('POST /terms/:id/restoration', { id }),
+  },
+  'days-off': {
+    away: (id) => api('DELETE /days-off/:id', { id }),
+    back: (id) => api('POST /days-off/:id/restoration', { id }),
+  },
+  things: {
+    away: (id) => api('DELETE /things/:id', { id }),
+    back: (id) => api('POST /things/:id/restoration', { id }),
+  },
+  series: {
+    away: (id) => api('DELETE /series/:id', { id }),
+    back: (id) => api('POST /series/:id/restoration', { id }),
+  },
+  'own-skills': {
+    away: (id) => api('DELETE /own-skills/:skill', { skill: id }),
+    back: (id) => api('POST /own-skills/:skill/restoration', { skill: id }),
+  },
 } satisfies Record<string, Record<'away' | 'back', (id: number | string) => Promise<unknown>>>;
 
 /** Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why. */

@@ -31,9 +31,15 @@ export default function HourPage() {
           <Link to={`/class/${period.id}/notes`} className="btn btn-plain">
             Written down
           </Link>
-          <Link to={`/hours/${period.id}/live`} className="btn btn-plain">
-            Live sheet
-          </Link>
+          {hourState(period, now) === 'ended' ? (
+            <Link to={`/hours/${period.id}/next`} className="btn btn-plain">
+              What next
+            </Link>
+          ) : (
+            <Link to={`/hours/${period.id}/live`} className="btn btn-plain">
+              Live sheet
+            </Link>
+          )}
           <TimeLeft hour={period} skew={skew} />
           <HourActions hour={period} skew={skew} />
         </span>

@@ -31,6 +31,7 @@ import type { OtherRobot } from '@vigilum/core/sim';
 import { review, type ReviewContext } from '@vigilum/core/review';
 import { asMeasured, cannotSimulate } from '@vigilum/core/sensing';
 import type { SweepRun, SweepTask } from '@vigilum/core/tuning';
+import { planningSchool, type SchoolAsk, type SchoolPlan, type Search } from '@vigilum/core/year';
 import { Told } from '../ui/told.ts';
 
 /** What a run is made from. A worker keeps the newest one, so that light fields and programs are built once. */
@@ -41,6 +42,7 @@ export interface Job {
 }
 
 let kept: { key: string; job: Job; program: Program } | null = null;
+let planning: Generator<Search, SchoolPlan> | null = null;
 /** Courses by their text: one that is known keeps its rasters, whatever else of the lesson has changed. */
 const courses = new Map<string, Course>();
 
@@ -189,6 +191,19 @@ const simulation = {
     strength = strengthReports(lesson, known, job.text, part);
   },
   moreStrength: (): { of: number; reports: FaultReport[] } | null => nextReports(strength),
+  /** Begins to plan the terms of some classes. */
+  beginPlanning(ask: SchoolAsk): void {
+    planning = planningSchool(ask);
+  },
+  /** One class further; `best` is whole whenever it is there. */
+  morePlanning(): Search & { over: boolean } {
+    const next = planning?.next();
+    if (!next || next.done) {
+      planning = null;
+      return { done: 1, of: 1, best: next?.value ?? null, over: true };
+    }
+    return { ...next.value, over: false };
+  },
   /** Begins to search the smallest change that makes a script prove its expectations. */
   beginSearch(job: Job): void {
     const { job: mine, program } = prepare(job);

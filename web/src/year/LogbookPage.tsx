@@ -80,7 +80,16 @@ function Between({ told }: { told: Told }) {
 }
 
 /** One piece of work as a story: what was read, decided, written, proved, driven and found out. */
-function Piece({ piece, nth }: { piece: LogbookPiece; nth: number }) {
+function Piece({
+  piece,
+  nth,
+  nameOf,
+}: {
+  piece: LogbookPiece;
+  nth: number;
+  /** The name of a skill. */
+  nameOf: (skill: string) => string;
+}) {
   const told = useMemo(() => withRecord(piece.evidence), [piece.evidence]);
   const { lesson, hour, robot, script, proof, trials, notes } = told;
   const goals = useMemo(() => goalsOf(lesson), [lesson]);
@@ -176,8 +185,8 @@ function Piece({ piece, nth }: { piece: LogbookPiece; nth: number }) {
                   ];
                 return (
                   <li key={i} className="py-0.5">
-                    <span className={`font-bold ${ink}`}>{sign}</span> <strong>{skillOf(skill)?.name}</strong>
-                    : {says}
+                    <span className={`font-bold ${ink}`}>{sign}</span> <strong>{nameOf(skill)}</strong>:{' '}
+                    {says}
                   </li>
                 );
               })}
@@ -204,7 +213,9 @@ export default function LogbookPage() {
   });
   if (query.isPending) return <Loading what="the logbook" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
-  const { team: own, class: klass, pieces } = query.data;
+  const { team: own, class: klass, pieces, own: added } = query.data;
+  const nameOf = (skill: string) =>
+    skillOf(skill)?.name ?? added.find(({ id }) => id === skill)?.name ?? skill;
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -225,7 +236,12 @@ export default function LogbookPage() {
         </Empty>
       ) : (
         pieces.map((piece, i) => (
-          <Piece key={`${piece.evidence.lesson.slug} ${piece.evidence.hour?.id}`} piece={piece} nth={i + 1} />
+          <Piece
+            key={`${piece.evidence.lesson.slug} ${piece.evidence.hour?.id}`}
+            piece={piece}
+            nth={i + 1}
+            nameOf={nameOf}
+          />
         ))
       )}
     </main>

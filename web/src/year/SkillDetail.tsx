@@ -55,8 +55,11 @@ export function SkillDetail({
   );
   const lessons = useLessons();
   const asking = useMemo(
-    () => (lessons.data?.lessons ?? []).filter((lesson) => skillsAsked(lesson).includes(skill.id)),
-    [lessons.data, skill.id],
+    () =>
+      (lessons.data?.lessons ?? []).filter(
+        (lesson) => skill.lessons?.includes(lesson.slug) ?? skillsAsked(lesson).includes(skill.id),
+      ),
+    [lessons.data, skill],
   );
   const { overruled, rests, longAgo, computed, lastAt } = shown;
   return (

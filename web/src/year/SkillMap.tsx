@@ -1,10 +1,15 @@
-import { ofClass, skillColumns, skills } from '@vigilum/core/year';
-import type { TeamSkills } from './SkillsPage.tsx';
+import { skillColumns, type Skill } from '@vigilum/core/year';
 
-const BOX = { width: 218, height: 62, across: 262, down: 78 };
+const BOX = { width: 200, height: 62, across: 226, down: 78 };
 
-/** The skills as a picture from left to right, with the lines of what should come before, and how many teams have each. */
-export function SkillMap({ teams }: { teams: readonly TeamSkills[] }) {
+interface Props {
+  skills: readonly Skill[];
+  /** What stands under the name of each: words, and how far the bar is filled, 0 to 1. */
+  told: (skill: Skill) => { says: string; share: number };
+}
+
+/** The skills as a picture from left to right, with the lines of what should come before. */
+export function SkillMap({ skills, told }: Props) {
   const columns = skillColumns(skills);
   const rows = new Map<number, number>();
   const places = new Map(
@@ -21,21 +26,22 @@ export function SkillMap({ teams }: { teams: readonly TeamSkills[] }) {
     <div className="overflow-auto" tabIndex={0} role="group" aria-label="The map of skills">
       <svg
         viewBox={`0 0 ${width} ${height}`}
-        style={{ minWidth: width * 0.8, maxWidth: width * 1.15 }}
+        style={{ minWidth: width * 0.85, maxWidth: width * 1.15 }}
         className="w-full"
         role="img"
         aria-label={skills
           .map(({ name, needs }) =>
             needs.length === 0
               ? name
-              : `${name}, after ${needs.map((need) => skills.find(({ id }) => id === need)!.name).join(' and ')}`,
+              : `${name}, after ${needs.map((need) => skills.find(({ id }) => id === need)?.name ?? need).join(' and ')}`,
           )
           .join('; ')}
       >
         <g fontFamily="var(--font-sans)" fontSize="15">
           {skills.flatMap(({ id, needs }) =>
             needs.map((need) => {
-              const [from, to] = [places.get(need)!, places.get(id)!];
+              const [from, to] = [places.get(need), places.get(id)!];
+              if (!from) return null;
               const [x1, y1] = [from.x + BOX.width, from.y + BOX.height / 2];
               const [x2, y2] = [to.x, to.y + BOX.height / 2];
               const middle = (x1 + x2) / 2;
@@ -50,13 +56,10 @@ export function SkillMap({ teams }: { teams: readonly TeamSkills[] }) {
               );
             }),
           )}
-          {skills.map(({ id, name }) => {
+          {skills.map((skill) => {
+            const { id, name } = skill;
             const { x, y } = places.get(id)!;
-            const { have } = ofClass(
-              id,
-              teams.map(({ by }) => by.get(id)!.standing),
-            );
-            const share = teams.length === 0 ? 0 : have / teams.length;
+            const { says, share } = told(skill);
             return (
               <g key={id} transform={`translate(${x} ${y})`}>
                 <rect width={BOX.width} height={BOX.height} rx="8" fill="var(--sheet)" stroke="var(--edge)" />
@@ -80,7 +83,7 @@ export function SkillMap({ teams }: { teams: readonly TeamSkills[] }) {
                   {name}
                 </text>
                 <text x="10" y="42" fill="var(--ink-2)" fontSize="14">
-                  {have} of {teams.length} teams
+                  {says}
                 </text>
               </g>
             );

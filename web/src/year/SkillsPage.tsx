@@ -4,7 +4,14 @@ import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { skillsCsv, skillsMarkdown } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
-import { ofClass, shownOf, skills, standings, type Shown, type Skill } from '@vigilum/core/year';
+import {
+  ofClass,
+  shownOf,
+  skills as shippedSkills,
+  standings,
+  type Shown,
+  type Skill,
+} from '@vigilum/core/year';
 import type { ClassShown } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
@@ -28,12 +35,12 @@ export interface TeamSkills {
 const dayOf = (at: number): string => new Intl.DateTimeFormat('sv-SE').format(at);
 
 /** Every team with where it stands in every skill, as of the server’s clock. */
-function teamsOf({ teams, now }: ClassShown): TeamSkills[] {
+function teamsOf({ teams, now, own }: ClassShown): TeamSkills[] {
   return teams.map(({ id, name, evidence, overruled }) => ({
     id,
     name,
     by: new Map(
-      skills.map(({ id: skill }) => [
+      [...shippedSkills, ...own].map(({ id: skill }) => [
         skill,
         shownOf(
           evidence.filter((one) => one.skill === skill),
@@ -64,10 +71,12 @@ function Legend() {
 
 /** Teams × skills: one press opens what a sign rests on. */
 function Grid({
+  skills,
   teams,
   picked,
   pick,
 }: {
+  skills: readonly Skill[];
   teams: readonly TeamSkills[];
   picked: { team: number; skill: string } | null;
   pick: (picked: { team: number; skill: string }) => void;
@@ -138,7 +147,7 @@ function Grid({
 }
 
 /** What a class should hear next: the skill that most have tried and fewest have shown. */
-function Next({ teams }: { teams: readonly TeamSkills[] }) {
+function Next({ skills, teams }: { skills: readonly Skill[]; teams: readonly TeamSkills[] }) {
   const open = skills
     .map((skill) => ({
       of: skill,
@@ -176,7 +185,8 @@ export default function SkillsPage() {
   const teams = useMemo(() => (query.data ? teamsOf(query.data) : []), [query.data]);
   if (query.isPending) return <Loading what="what they have shown" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
-  const { class: klass, works } = query.data;
+  const { class: klass, works, own } = query.data;
+  const skills = [...shippedSkills, ...own];
   const team = teams.find((one) => one.id === picked?.team);
   const skill: Skill | undefined = skills.find((one) => one.id === picked?.skill);
   return (
@@ -223,7 +233,19 @@ export default function SkillsPage() {
       </header>
       {view === 'map' ? (
         <Panel className="flex-1" title="Skills, left to right: what should come before what">
-          <SkillMap teams={teams} />
+          <SkillMap
+            skills={skills}
+            told={({ id: one }) => {
+              const { have } = ofClass(
+                one,
+                teams.map(({ by }) => by.get(one)!.standing),
+              );
+              return {
+                says: `${have} of ${countOf(teams.length, 'team')}`,
+                share: teams.length === 0 ? 0 : have / teams.length,
+              };
+            }}
+          />
         </Panel>
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-1 gap-4 lg:grid-cols-[minmax(0,1fr)_22rem] lg:grid-rows-[minmax(0,1fr)]">
@@ -232,8 +254,8 @@ export default function SkillsPage() {
               <p className="text-ink-2">This class has no team yet.</p>
             ) : (
               <>
-                <Next teams={teams} />
-                <Grid teams={teams} picked={picked} pick={setPicked} />
+                <Next skills={skills} teams={teams} />
+                <Grid skills={skills} teams={teams} picked={picked} pick={setPicked} />
                 <Legend />
               </>
             )}

@@ -1,0 +1,182 @@
+import { CalendarDays, ChevronLeft, ChevronRight, Download, Printer } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { moveLesson } from '@vigilum/core/year';
+import { CheckBox } from '../ui/CheckBox.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { ClashPanel } from './ClashPanel.tsx';
+import { HourPanel } from './HourPanel.tsx';
+import { usePlan } from './PlanLayout.tsx';
+import { TermPanel } from './TermPanel.tsx';
+import { arrangementTo, clockOf, slotsOf, useArrange, useDerived } from './usePlan.ts';
+import { YearCalendar, type CalendarView, type Pick } from './YearCalendar.tsx';
+
+const shifted = (day: string, days: number): string =>
+  new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
+
+/** The calendar of all classes: what is planned when, what clashes, and what is open. */
+export default function CalendarPage() {
+  const plan = usePlan();
+  const derived = useDerived(plan);
+  const { arrange } = useArrange(plan);
+  const clock = clockOf(plan.zone);
+  const today = clock.iso(plan.now);
+  const [view, setView] = useState<CalendarView>('week');
+  const [day, setDay] = useState(today);
+  const [hidden, setHidden] = useState<ReadonlySet<number>>(new Set());
+  const [picked, setPicked] = useState<Pick | null>(null);
+  const [termId, setTermId] = useState<number | null>(null);
+  const term =
+    plan.terms.find(({ id }) => id === termId) ??
+    plan.terms.find(({ from, to }) => from <= today && today <= to) ??
+    plan.terms.find(({ from }) => from >= today) ??
+    plan.terms.at(-1) ??
+    null;
+  const classes = new Set(plan.classes.map(({ id }) => id).filter((id) => !hidden.has(id)));
+
+  const drop = (meeting: number, to: string): boolean => {
+    const from = derived.meetingById.get(meeting)!;
+    const name = plan.classes.find(({ id }) => id === from.class)?.name ?? '';
+    const target = plan.meetings.find(
+      (one) =>
+        one.class === from.class && one.id !== meeting && one.lost === null && clock.iso(one.startsAt) === to,
+    );
+    if (!target) {
+      toast(
+        `${name} does not meet on ${clock.day(Date.parse(`${to}T12:00Z`))}. Drop a lesson on a day on which it does.`,
+      );
+      return false;
+    }
+    const after = moveLesson(slotsOf(plan, from.class), meeting, target.id);
+    if (!after) {
+      toast('An hour that has begun stays where it is.');
+      return false;
+    }
+    arrange(
+      from.class,
+      arrangementTo(plan, from.class, after, ''),
+      `Moved to ${clock.day(target.startsAt)}; what lies between has followed.`,
+    );
+    return true;
+  };
+
+  const monday = shifted(day, -((new Date(day).getUTCDay() + 6) % 7));
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-3 print:block" data-part="Calendar">
+      <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
+        <Choice
+          label="View"
+          options={['week', 'term']}
+          value={view}
+          choose={setView}
+          words={{ week: 'Week', term: 'Term' }}
+        />
+        {view === 'week' ? (
+          <div className="flex items-center gap-1">
+            <button
+              type="button"
+              className="btn btn-plain px-2.5"
+              title="The week before"
+              onClick={() => setDay(shifted(day, -7))}
+            >
+              <ChevronLeft size={20} aria-hidden="true" />
+              <span className="sr-only">The week before</span>
+            </button>
+            <button type="button" className="btn btn-plain" onClick={() => setDay(today)}>
+              <CalendarDays size={18} aria-hidden="true" /> This week
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain px-2.5"
+              title="The week after"
+              onClick={() => setDay(shifted(day, 7))}
+            >
+              <ChevronRight size={20} aria-hidden="true" />
+              <span className="sr-only">The week after</span>
+            </button>
+            <span className="pl-2 font-bold">
+              {clock.day(Date.parse(`${monday}T12:00Z`))} to{' '}
+              {clock.day(Date.parse(`${shifted(monday, 6)}T12:00Z`))}
+            </span>
+          </div>
+        ) : plan.terms.length > 0 ? (
+          <label className="flex items-center gap-2">
+            <span className="text-ink-2">term</span>
+            <select
+              className="input w-60"
+              value={term?.id ?? ''}
+              onChange={(event) => setTermId(Number(event.target.value))}
+            >
+              {plan.terms.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : (
+          <span className="text-ink-2">There is no term yet: make one at the right.</span>
+        )}
+        <div className="flex flex-wrap gap-x-4" role="group" aria-label="Classes">
+          {plan.classes.map(({ id, name }) => (
+            <CheckBox
+              key={id}
+              checked={!hidden.has(id)}
+              change={(on) =>
+                setHidden((old) => {
+                  const next = new Set(old);
+                  if (on) next.delete(id);
+                  else next.add(id);
+                  return next;
+                })
+              }
+            >
+              {name}
+            </CheckBox>
+          ))}
+        </div>
+        <div className="ml-auto flex gap-2">
+          <a className="btn btn-plain" href="/api/calendars/all.ics" download>
+            <Download size={18} aria-hidden="true" /> iCalendar
+          </a>
+          <button type="button" className="btn btn-plain" onClick={() => window.print()}>
+            <Printer size={18} aria-hidden="true" /> Print
+          </button>
+        </div>
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-1 gap-3 lg:grid-cols-[minmax(0,1fr)_23rem] lg:grid-rows-[minmax(0,1fr)]">
+        <div className="plan-calendar panel min-h-[34rem] min-w-0 p-2 lg:min-h-0">
+          <YearCalendar
+            plan={plan}
+            derived={derived}
+            view={view}
+            term={term}
+            day={day}
+            classes={classes}
+            picked={picked}
+            pick={setPicked}
+            drop={drop}
+          />
+        </div>
+        <aside className="flex min-h-0 min-w-0 flex-col gap-3 lg:overflow-y-auto print:hidden">
+          {picked ? (
+            <HourPanel
+              key={`${picked.meeting} ${picked.hour}`}
+              plan={plan}
+              derived={derived}
+              pick={picked}
+              choose={setPicked}
+            />
+          ) : null}
+          <ClashPanel
+            plan={plan}
+            derived={derived}
+            choose={setPicked}
+            show={(at) => (setDay(clock.iso(at)), setView('week'))}
+          />
+          <TermPanel plan={plan} term={term} choose={setTermId} />
+        </aside>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,279 @@
+import { ArrowLeft, ArrowRight, CloudOff, RotateCcw } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { countOf } from '@vigilum/core/quantity';
+import {
+  insertLesson,
+  loseSlot,
+  moveLesson,
+  regainSlot,
+  type Reordered,
+  type Slot,
+} from '@vigilum/core/year';
+import type { MeetingEntry, PlanHour, YearPlan } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { useChange } from '../data/queries.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { CheckBox } from '../ui/CheckBox.tsx';
+import { arrangementTo, clockOf, planTouched, slotsOf, useArrange, type Derived } from './usePlan.ts';
+import type { Pick } from './YearCalendar.tsx';
+
+interface Props {
+  plan: YearPlan;
+  derived: Derived;
+  pick: Pick;
+  choose: (pick: Pick | null) => void;
+}
+
+/** What an hour takes from the cupboard, in words. */
+function Takes({ plan, hour }: { plan: YearPlan; hour: PlanHour }) {
+  const things = new Map(plan.things.map((thing) => [thing.id, thing]));
+  const lines = hour.takes.flatMap(({ thing: id, count }) => {
+    const thing = things.get(id);
+    return thing ? [thing.kind === 'room' ? thing.name : `${count} × ${thing.name}`] : [];
+  });
+  return lines.length > 0 ? <p className="text-ink-2">Takes {lines.join(', ')}.</p> : null;
+}
+
+const openAround = (slots: readonly Slot[], id: number) => {
+  const opens = slots.filter(({ fixed, lost }) => !fixed && !lost);
+  const at = opens.findIndex((slot) => slot.id === id);
+  return { before: opens[at - 1]?.id ?? null, after: at < 0 ? null : (opens[at + 1]?.id ?? null) };
+};
+
+/** One meeting of a class: its lesson moved, put in, taken off; the hour lost, or taking place after all. */
+export function HourPanel({ plan, derived, pick, choose }: Props) {
+  const hour = pick.hour === null ? null : (derived.hourById.get(pick.hour) ?? null);
+  const meeting = pick.meeting === null ? null : (derived.meetingById.get(pick.meeting) ?? null);
+  const klass = plan.classes.find(({ id }) => id === (meeting?.class ?? hour?.class));
+  const clock = clockOf(plan.zone);
+  if (!klass || (!hour && !meeting)) return null;
+  const startsAt = meeting?.startsAt ?? hour!.startsAt;
+  return (
+    <Panel
+      className="shrink-0"
+      title={hour?.lesson.title ?? (meeting?.lost ? 'Does not take place' : 'No lesson yet')}
+      aside={`${klass.name}, ${clock.when(startsAt)}, ${meeting?.minutes ?? hour!.minutes} min`}
+      footer={
+        <button type="button" className="btn btn-plain" onClick={() => choose(null)}>
+          Close
+        </button>
+      }
+    >
+      <div className="flex flex-col gap-2.5">
+        {hour ? <Takes plan={plan} hour={hour} /> : null}
+        {hour && !hour.open ? (
+          <Link className="btn btn-plain w-fit" to={`/hours/${hour.id}`}>
+            Open the hour
+          </Link>
+        ) : null}
+        {meeting ? (
+          <MeetingActions
+            key={`${meeting.id} ${hour?.id}`}
+            plan={plan}
+            meeting={meeting}
+            hour={hour}
+            choose={choose}
+          />
+        ) : hour?.open ? (
+          <p className="text-ink-2">It was planned for itself, outside the meetings of its class.</p>
+        ) : null}
+      </div>
+    </Panel>
+  );
+}
+
+function MeetingActions({
+  plan,
+  meeting,
+  hour,
+  choose,
+}: {
+  plan: YearPlan;
+  meeting: MeetingEntry;
+  hour: PlanHour | null;
+  choose: (pick: Pick | null) => void;
+}) {
+  const { arrange, busy } = useArrange(plan);
+  const clock = clockOf(plan.zone);
+  const slots = slotsOf(plan, meeting.class);
+  const [reason, setReason] = useState('no lesson that day');
+  const remove = useChange(
+    () => api('DELETE /meetings/:id', { id: meeting.id }),
+    () => planTouched(meeting.class),
+  );
+  const go = (after: Reordered | null, says: string, why = '') => {
+    if (!after) return;
+    const over = after.over.map((id) => plan.hours.find((one) => String(one.id) === id)?.lesson.title ?? id);
+    arrange(
+      meeting.class,
+      arrangementTo(plan, meeting.class, after, why),
+      over.length > 0 ? `${says} No meeting is left for ${over.join(', ')}.` : says,
+    );
+  };
+  const moveTo = (id: number) => {
+    const to = plan.meetings.find((one) => one.id === id)!;
+    go(
+      moveLesson(slots, meeting.id, id),
+      `Moved to ${clock.day(to.startsAt)}; what lies between has followed.`,
+    );
+    choose({ meeting: id, hour: hour?.id ?? null });
+  };
+  if (meeting.lost !== null)
+    return (
+      <>
+        <p className="text-ink-2">{meeting.lost}</p>
+        <button
+          type="button"
+          className="btn btn-plain w-fit"
+          disabled={busy}
+          onClick={() => {
+            go(regainSlot(slots, meeting.id), 'It takes place; what came after has moved up.');
+            choose(null);
+          }}
+        >
+          <RotateCcw size={18} aria-hidden="true" /> It takes place after all
+        </button>
+      </>
+    );
+  if (hour && !hour.open) return null;
+  const { before, after } = openAround(slots, meeting.id);
+  const open = slots.filter(({ id, fixed, lost }) => !fixed && !lost && id !== meeting.id);
+  return (
+    <>
+      {hour ? (
+        <>
+          <div className="flex flex-wrap items-center gap-2">
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={busy || before === null}
+              onClick={() => moveTo(before!)}
+            >
+              <ArrowLeft size={18} aria-hidden="true" /> Earlier
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={busy || after === null}
+              onClick={() => moveTo(after!)}
+            >
+              Later <ArrowRight size={18} aria-hidden="true" />
+            </button>
+          </div>
+          <label className="flex flex-col">
+            <span className="text-ink-2">move to</span>
+            <select
+              className="input w-full"
+              value=""
+              disabled={busy || open.length === 0}
+              onChange={(event) => moveTo(Number(event.target.value))}
+            >
+              <option value="">another meeting …</option>
+              {open.map(({ id, lesson }) => {
+                const { startsAt } = plan.meetings.find((one) => one.id === id)!;
+                const title =
+                  lesson === null
+                    ? 'free'
+                    : plan.hours.find((one) => String(one.id) === lesson)?.lesson.title;
+                return (
+                  <option key={id} value={id}>
+                    {clock.when(startsAt)} · {title}
+                  </option>
+                );
+              })}
+            </select>
+          </label>
+          <CheckBox
+            checked={hour.shared}
+            change={(shared) =>
+              arrange(
+                meeting.class,
+                {
+                  seen: [{ hour: hour.id, meeting: meeting.id }],
+                  hours: [{ hour: hour.id, meeting: meeting.id, shared }],
+                },
+                shared ? 'Two teams share a robot in this hour.' : 'Every team has its robot in this hour.',
+              )
+            }
+          >
+            two teams share a robot
+          </CheckBox>
+          <button
+            type="button"
+            className="btn btn-plain w-fit"
+            disabled={busy}
+            onClick={() => {
+              arrange(
+                meeting.class,
+                { seen: [{ hour: hour.id, meeting: meeting.id }], hours: [{ hour: hour.id, meeting: null }] },
+                `${hour.lesson.title} is off the plan.`,
+              );
+              choose({ meeting: meeting.id, hour: null });
+            }}
+          >
+            Take the lesson off
+          </button>
+        </>
+      ) : null}
+      <label className="flex flex-col">
+        <span className="text-ink-2">{hour ? 'put another lesson before it' : 'lesson'}</span>
+        <select
+          className="input w-full"
+          value=""
+          disabled={busy}
+          onChange={(event) => {
+            const lesson = plan.lessons.find(({ slug }) => slug === event.target.value);
+            if (!lesson) return;
+            go(insertLesson(slots, meeting.id, lesson.slug), `${lesson.title} is planned.`);
+            choose(null);
+          }}
+        >
+          <option value="">choose …</option>
+          {plan.lessons.map(({ slug, title, minutes }) => (
+            <option key={slug} value={slug}>
+              {title}, {minutes} min
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="flex flex-wrap items-end gap-2 border-t border-line-soft pt-2">
+        <label className="flex min-w-0 flex-1 flex-col">
+          <span className="text-ink-2">the hour is lost, because</span>
+          <input
+            className="input w-full"
+            maxLength={120}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
+        </label>
+        <button
+          type="button"
+          className="btn btn-plain"
+          disabled={busy || reason.trim() === ''}
+          onClick={() => {
+            go(
+              loseSlot(slots, meeting.id),
+              'The hour is lost; its lesson and the rest have moved on.',
+              reason.trim(),
+            );
+            choose(null);
+          }}
+        >
+          <CloudOff size={18} aria-hidden="true" /> Lose it
+        </button>
+      </div>
+      {hour ? null : (
+        <button
+          type="button"
+          className="btn btn-plain w-fit"
+          disabled={remove.isPending}
+          onClick={() => remove.mutate(undefined, { onSuccess: () => choose(null) })}
+        >
+          Remove this meeting
+        </button>
+      )}
+      <p className="sr-only">{countOf(open.length, 'open meeting')}</p>
+    </>
+  );
+}

@@ -1,0 +1,244 @@
+import { ArrowDown, ArrowUp, Pencil, Plus } from 'lucide-react';
+import { useState } from 'react';
+import { countOf } from '@vigilum/core/quantity';
+import { outOfOrder, skills as shippedSkills } from '@vigilum/core/year';
+import type { NewSeries, Series, YearPlan } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { useRemoval } from '../data/removal.ts';
+import { useChange } from '../data/queries.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { usePlan } from './PlanLayout.tsx';
+import { Proposer } from './Proposer.tsx';
+import { planTouched } from './usePlan.ts';
+
+/** What each lesson of a series lacks before it, by its place. */
+function lacksOf(plan: YearPlan, lessons: readonly string[]): Map<number, string[]> {
+  const names = new Map([...shippedSkills, ...plan.skills].map(({ id, name }) => [id, name]));
+  const order = lessons.map((slug) => ({ lesson: { slug, title: slug } }));
+  return new Map(
+    outOfOrder(order, plan.lessons, []).map(({ at, needs }) => [
+      at,
+      needs.map((need) => names.get(need) ?? need),
+    ]),
+  );
+}
+
+function Editor({
+  plan,
+  begin,
+  save,
+  close,
+  busy,
+}: {
+  plan: YearPlan;
+  begin: NewSeries;
+  save: (series: NewSeries) => void;
+  close: () => void;
+  busy: boolean;
+}) {
+  const [name, setName] = useState(begin.name);
+  const [aim, setAim] = useState(begin.aim);
+  const [lessons, setLessons] = useState<readonly string[]>(begin.lessons);
+  const lacks = lacksOf(plan, lessons);
+  const title = (slug: string) => plan.lessons.find((one) => one.slug === slug)?.title ?? slug;
+  const swap = (i: number, j: number) => {
+    const next = [...lessons];
+    [next[i], next[j]] = [next[j]!, next[i]!];
+    setLessons(next);
+  };
+  return (
+    <form
+      className="flex flex-col gap-2.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save({ name: name.trim(), aim: aim.trim(), lessons: [...lessons] });
+      }}
+    >
+      <label className="flex flex-col">
+        <span className="text-ink-2">name</span>
+        <input
+          className="input w-full"
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label className="flex flex-col">
+        <span className="text-ink-2">aim</span>
+        <input
+          className="input w-full"
+          maxLength={400}
+          value={aim}
+          onChange={(event) => setAim(event.target.value)}
+        />
+      </label>
+      <ol className="flex flex-col">
+        {lessons.map((slug, i) => (
+          <li key={slug} className="flex items-center gap-1 border-t border-line-soft">
+            <span className="w-6 text-right font-mono text-ink-2">{i + 1}</span>
+            <span className="min-w-0 flex-1 pl-1">
+              {title(slug)}
+              {lacks.has(i) ? (
+                <span className="text-brass"> △ before it: {lacks.get(i)!.join(', ')}</span>
+              ) : null}
+            </span>
+            <button
+              type="button"
+              className="btn btn-plain px-2"
+              title={`${title(slug)} earlier`}
+              disabled={i === 0}
+              onClick={() => swap(i, i - 1)}
+            >
+              <ArrowUp size={18} aria-hidden="true" />
+              <span className="sr-only">{title(slug)} earlier</span>
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain px-2"
+              title={`${title(slug)} later`}
+              disabled={i === lessons.length - 1}
+              onClick={() => swap(i, i + 1)}
+            >
+              <ArrowDown size={18} aria-hidden="true" />
+              <span className="sr-only">{title(slug)} later</span>
+            </button>
+            <RemoveButton
+              title={`${title(slug)} out of the series`}
+              onClick={() => setLessons(lessons.filter((one) => one !== slug))}
+            />
+          </li>
+        ))}
+      </ol>
+      <label className="flex flex-col">
+        <span className="text-ink-2">one more lesson</span>
+        <select
+          className="input w-full"
+          value=""
+          onChange={(event) => event.target.value && setLessons([...lessons, event.target.value])}
+        >
+          <option value="">choose …</option>
+          {plan.lessons
+            .filter(({ slug }) => !lessons.includes(slug))
+            .map(({ slug, title: word }) => (
+              <option key={slug} value={slug}>
+                {word}
+              </option>
+            ))}
+        </select>
+      </label>
+      <div className="flex gap-2">
+        <button type="submit" className="btn btn-primary" disabled={busy || name.trim() === ''}>
+          Save the series
+        </button>
+        <button type="button" className="btn btn-plain" onClick={close}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function OneSeries({ plan, series, edit }: { plan: YearPlan; series: Series; edit: () => void }) {
+  const remove = useRemoval('series', `${series.name} is removed.`, () => planTouched());
+  const lacks = lacksOf(plan, series.lessons);
+  const minutes = series.lessons.reduce(
+    (sum, slug) => sum + (plan.lessons.find((one) => one.slug === slug)?.minutes ?? 0),
+    0,
+  );
+  return (
+    <li className="border-t border-line-soft py-2 first:border-t-0">
+      <div className="flex items-center gap-2">
+        <h3 className="min-w-0 flex-1 font-bold">{series.name}</h3>
+        <button type="button" className="btn btn-plain" onClick={edit}>
+          <Pencil size={18} aria-hidden="true" /> Change
+        </button>
+        <RemoveButton title={`Remove ${series.name}`} onClick={() => void remove(series.id)} />
+      </div>
+      <p className="text-ink-2">{series.aim}</p>
+      <ol className="mt-1 flex flex-wrap gap-1.5">
+        {series.lessons.map((slug, i) => {
+          const lesson = plan.lessons.find((one) => one.slug === slug);
+          return (
+            <li
+              key={slug}
+              className={`rounded-lg border px-2.5 py-1 ${lacks.has(i) ? 'border-brass' : 'border-edge'} bg-sheet`}
+              title={lacks.has(i) ? `Comes after: ${lacks.get(i)!.join(', ')}` : undefined}
+            >
+              <span className="font-mono text-ink-2">{i + 1}</span> {lacks.has(i) ? '△ ' : ''}
+              {lesson?.title ?? `${slug} (removed)`}
+            </li>
+          );
+        })}
+      </ol>
+      <p className="mt-1 text-ink-2">
+        {countOf(series.lessons.length, 'lesson')}, {minutes} min
+        {lacks.size > 0
+          ? `; by itself △ ${countOf(lacks.size, 'lesson')} before what should come first: have another series before it`
+          : ''}
+        .
+      </p>
+    </li>
+  );
+}
+
+/** Lessons in an order: those that ship, a teacher's own, and what Vigilum proposes. */
+export default function SeriesPage() {
+  const plan = usePlan();
+  const [editing, setEditing] = useState<number | 'new' | null>(null);
+  const close = () => setEditing(null);
+  const make = useChange(
+    (body: NewSeries) => api('POST /series', { body }),
+    () => planTouched(),
+  );
+  const change = useChange(
+    ({ id, body }: { id: number; body: NewSeries }) => api('PUT /series/:id', { id, body }),
+    () => planTouched(),
+  );
+  return (
+    <div
+      className="grid min-h-0 flex-1 grid-cols-1 gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] lg:grid-rows-[minmax(0,1fr)]"
+      data-part="Series"
+    >
+      <Panel
+        title="Series"
+        aside="lessons in an order"
+        footer={
+          editing === null ? (
+            <button type="button" className="btn btn-plain" onClick={() => setEditing('new')}>
+              <Plus size={18} aria-hidden="true" /> A series of our own
+            </button>
+          ) : null
+        }
+      >
+        {editing === 'new' ? (
+          <Editor
+            plan={plan}
+            begin={{ name: '', aim: '', lessons: [] }}
+            busy={make.isPending}
+            close={close}
+            save={(body) => make.mutate(body, { onSuccess: close })}
+          />
+        ) : null}
+        <ul>
+          {plan.series.map((series) =>
+            editing === series.id ? (
+              <li key={series.id} className="border-t border-line-soft py-2">
+                <Editor
+                  plan={plan}
+                  begin={series}
+                  busy={change.isPending}
+                  close={close}
+                  save={(body) => change.mutate({ id: series.id, body }, { onSuccess: close })}
+                />
+              </li>
+            ) : (
+              <OneSeries key={series.id} plan={plan} series={series} edit={() => setEditing(series.id)} />
+            ),
+          )}
+        </ul>
+      </Panel>
+      <Proposer plan={plan} keep={(body) => make.mutate(body)} keeping={make.isPending} />
+    </div>
+  );
+}

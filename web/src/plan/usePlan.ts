@@ -1,0 +1,153 @@
+import { useMemo } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import {
+  clashesOf,
+  timetableOf,
+  type Clash,
+  type Reordered,
+  type Slot,
+  type Timetable,
+} from '@vigilum/core/year';
+import type { Arrangement, ChangeOf, MeetingEntry, PlanHour, YearPlan } from '@vigilum/contract/types';
+import { api } from '../data/api.ts';
+import { keys } from '../data/keys.ts';
+import { useChange } from '../data/queries.ts';
+
+export const usePlanQuery = () => useQuery({ queryKey: keys.plan, queryFn: () => api('GET /plan') });
+
+/** What a change of the plan touches on this page. */
+export const planTouched = (klass?: number): ChangeOf[] => [
+  { what: 'plan' },
+  ...(klass === undefined ? [] : [{ what: 'class', class: klass, part: 'period' } as const]),
+];
+
+/** The meetings of a class in order of time, as what lessons are moved in; a lesson is told by the id of its hour. */
+export function slotsOf(plan: YearPlan, klass: number): Slot[] {
+  const byMeeting = new Map(
+    plan.hours.flatMap((hour) => (hour.meeting === null ? [] : [[hour.meeting, hour]])),
+  );
+  return plan.meetings
+    .filter((meeting) => meeting.class === klass)
+    .map(({ id, lost }) => {
+      const hour = byMeeting.get(id);
+      return {
+        id,
+        lesson: hour ? String(hour.id) : null,
+        fixed: hour ? !hour.open : false,
+        lost: lost !== null,
+      };
+    });
+}
+
+/** What makes the slots of one state those of another: hours by their ids, lessons that are new by their slugs. */
+export function arrangementTo(
+  plan: YearPlan,
+  klass: number,
+  { slots, over }: Reordered,
+  reason: string,
+): Arrangement {
+  const before = slotsOf(plan, klass);
+  const was = new Map(before.map((slot) => [slot.id, slot]));
+  const isHour = new Set(before.flatMap(({ lesson }) => lesson ?? []));
+  return {
+    seen: before.flatMap(({ id, lesson }) =>
+      lesson === null ? [] : [{ hour: Number(lesson), meeting: id }],
+    ),
+    lost: slots.flatMap(({ id, lost }) =>
+      lost === was.get(id)!.lost ? [] : [{ meeting: id, lost: lost ? reason : null }],
+    ),
+    hours: [
+      ...slots.flatMap(({ id, lesson }) =>
+        lesson === null || lesson === was.get(id)!.lesson
+          ? []
+          : [
+              isHour.has(lesson)
+                ? { hour: Number(lesson), meeting: id }
+                : { hour: null, lesson, meeting: id },
+            ],
+      ),
+      ...over.flatMap((lesson) => (isHour.has(lesson) ? [{ hour: Number(lesson), meeting: null }] : [])),
+    ],
+  };
+}
+
+/** What puts an arrangement back: every hour it named where it was, new ones off the plan, lost meetings as they were. */
+function backOf(plan: YearPlan, { hours, lost = [] }: Arrangement, made: readonly number[]): Arrangement {
+  const was = new Map(plan.hours.map((hour) => [hour.id, hour]));
+  return {
+    seen: hours.map(({ meeting }, i) => ({ hour: made[i]!, meeting })),
+    lost: lost.map(({ meeting }) => ({
+      meeting,
+      lost: plan.meetings.find(({ id }) => id === meeting)?.lost ?? null,
+    })),
+    hours: hours.map(({ hour, shared }, i) => ({
+      hour: made[i]!,
+      meeting: hour === null ? null : (was.get(hour)?.meeting ?? null),
+      ...(shared === undefined || hour === null ? {} : { shared: was.get(hour)!.shared }),
+    })),
+  };
+}
+
+/** Changes the plan of a class in one go, says what was done, and offers to undo it. */
+export function useArrange(plan: YearPlan) {
+  const send = useChange(
+    ({ klass, body }: { klass: number; body: Arrangement; says: string }) =>
+      api('PUT /classes/:id/arrangement', { id: klass, body }),
+    (_, { klass }) => planTouched(klass),
+  );
+  const arrange = (klass: number, body: Arrangement, says: string) =>
+    send.mutate(
+      { klass, body, says },
+      {
+        onSuccess: ({ hours }) =>
+          toast(says, {
+            action: {
+              label: 'Undo',
+              onClick: () => send.mutate({ klass, body: backOf(plan, body, hours), says: 'Put back.' }),
+            },
+          }),
+      },
+    );
+  return { arrange, busy: send.isPending };
+}
+
+export interface Derived {
+  table: Timetable;
+  clashes: Clash[];
+  hourById: Map<number, PlanHour>;
+  meetingById: Map<number, MeetingEntry>;
+  /** Hours that clash, by id. */
+  short: Set<number>;
+}
+
+/** What follows from the plan: clashes from now on, and what is looked up again and again. */
+export function useDerived(plan: YearPlan): Derived {
+  return useMemo(() => {
+    const table = timetableOf(plan);
+    const clashes = clashesOf(table.hours, table.things);
+    return {
+      table,
+      clashes,
+      hourById: new Map(plan.hours.map((hour) => [hour.id, hour])),
+      meetingById: new Map(plan.meetings.map((meeting) => [meeting.id, meeting])),
+      short: new Set(clashes.flatMap(({ hours }) => hours)),
+    };
+  }, [plan]);
+}
+
+/** Days and times by the school's clock, whatever the clock of this machine. */
+export function clockOf(zone: string) {
+  const format = (options: Intl.DateTimeFormatOptions) => {
+    const told = new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options });
+    return (at: number) => told.format(at);
+  };
+  const iso = new Intl.DateTimeFormat('sv-SE', { timeZone: zone });
+  return {
+    day: format({ weekday: 'short', day: 'numeric', month: 'short' }),
+    time: format({ hour: '2-digit', minute: '2-digit' }),
+    when: format({ weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }),
+    /** 2026-11-28. */
+    iso: (at: number) => iso.format(at),
+  };
+}
