@@ -8,7 +8,7 @@ const tabsTo = (what: Locator): Promise<number> =>
       ...within.querySelectorAll<HTMLElement>(
         'a[href], button, input, select, textarea, summary, [tabindex="0"]',
       ),
-    ].filter((one) => one.tabIndex >= 0 && !one.matches(':disabled') && one.getClientRects().length > 0);
+    ].filter((one) => one.tabIndex >= 0 && !one.matches(':disabled') && one.checkVisibility());
     // Where the focus is may be no stop of these, such as a list that scrolls: the order of the page tells.
     const here = document.activeElement ?? document.body;
     const after = (one: Element, other: Element) =>

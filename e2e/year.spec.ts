@@ -49,7 +49,7 @@ test('a team’s logbook tells its work in order, with pictures, ready to be pri
   await expect(tide.getByLabel('The script of Tide line')).toContainText('wait until floor < threshold');
   await expect(tide).toContainText('stops in time');
   const titles = await page.getByRole('heading', { level: 2 }).allTextContents();
-  expect(titles).toEqual(['1. Bump and turn in the boathouse', '2. Tide line']);
+  expect(titles).toEqual(['1. First watch', '2. Bump and turn in the boathouse', '3. Tide line']);
   // On paper there is no rail and no button.
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByRole('navigation', { name: 'Main' })).toBeHidden();

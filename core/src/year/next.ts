@@ -100,6 +100,14 @@ export function nextAfter({
     const words = lacks.map(nameOf).join(', ');
     // What a lesson is mainly there for decides: what has not been asked of the team yet holds nobody up.
     const failed = by.filter(([, one]) => one === 'not yet').map(([skill]) => skill);
+    // Shown before, and not in this lesson: it need not learn it, it is not done.
+    const here = by
+      .filter(([, one]) => has(one))
+      .map(([skill]) => skill)
+      .filter((skill) => {
+        const own = team.evidence.filter((one) => one.skill === skill && one.lesson.slug === lesson.slug);
+        return own.length > 0 && own.every(({ weight }) => weight === 'tried');
+      });
     if (tried === 0)
       return {
         team: { id, name },
@@ -113,6 +121,13 @@ export function nextAfter({
         go: 'same skill',
         lacks: failed,
         says: `tried and not there: ${failed.map(nameOf).join(', ')}`,
+      };
+    if (here.length > 0)
+      return {
+        team: { id, name },
+        go: 'finish',
+        lacks: here,
+        says: `shown before, not in this lesson: ${here.map(nameOf).join(', ')}`,
       };
     const main = by.filter(([skill]) => !BESIDE.includes(skill));
     const open = main.filter(([, one]) => !has(one)).length;

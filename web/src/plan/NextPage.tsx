@@ -38,18 +38,18 @@ function Teams({ next, nameOf }: { next: Next; nameOf: (skill: string) => string
             </h3>
             <ul>
               {own.map(({ team, says }) => (
-                <li key={team.id} className="border-t border-line-soft py-1">
+                <li key={team.id} className="flex items-center gap-x-3 border-t border-line-soft py-0.5">
                   <Link
-                    className="inline-flex min-h-11 items-center font-bold text-sea underline"
+                    className="inline-flex min-h-11 w-24 shrink-0 items-center font-bold text-sea underline"
                     to={`/teams/${team.id}/logbook`}
                   >
                     {team.name}
-                  </Link>{' '}
+                  </Link>
                   <span className="text-ink-2">{says}</span>
                 </li>
               ))}
             </ul>
-            {go === 'on' || go === 'cannot tell'
+            {go !== 'same skill'
               ? null
               : lacked.map((skill) => {
                   const others = next.again[skill] ?? [];

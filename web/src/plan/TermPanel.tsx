@@ -15,18 +15,23 @@ import { arrangementTo, clockOf, planTouched, slotsOf, useArrange } from './useP
 
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
-/** A form that lies folded until it is needed. */
+/** A form that lies folded until it is needed; opened or closed by hand it stays so. */
 function Folded({
   title,
   children,
-  open = false,
+  open: first = false,
 }: {
   title: string;
   children: React.ReactNode;
   open?: boolean;
 }) {
+  const [open, setOpen] = useState(first);
   return (
-    <details className="border-t border-line-soft pt-1" open={open}>
+    <details
+      className="border-t border-line-soft pt-1"
+      open={open}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
       <summary className="flex min-h-11 cursor-pointer items-center font-bold">{title}</summary>
       <div className="flex flex-col gap-2.5 pb-2">{children}</div>
     </details>
@@ -114,8 +119,15 @@ function TermForm({ made }: { made: (id: number) => void }) {
   );
 }
 
-function MeetingsForm({ plan, term }: { plan: YearPlan; term: Term }) {
-  const [klass, setKlass] = useState(plan.classes[0]?.id ?? 0);
+interface FormProps {
+  plan: YearPlan;
+  term: Term;
+  /** The class that is being planned: the same in both forms. */
+  klass: number;
+  setKlass: (klass: number) => void;
+}
+
+function MeetingsForm({ plan, term, klass, setKlass }: FormProps) {
   const [weekdays, setWeekdays] = useState<readonly number[]>([]);
   const [at, setAt] = useState('09:50');
   const [minutes, setMinutes] = useState('50');
@@ -236,10 +248,9 @@ function MeetingsForm({ plan, term }: { plan: YearPlan; term: Term }) {
   );
 }
 
-function FillForm({ plan, term }: { plan: YearPlan; term: Term }) {
+function FillForm({ plan, term, klass, setKlass }: FormProps) {
   const { arrange, busy } = useArrange(plan);
   const clock = clockOf(plan.zone);
-  const [klass, setKlass] = useState(plan.classes[0]?.id ?? 0);
   const [series, setSeries] = useState(plan.series[0]?.id ?? 0);
   const chosen = plan.series.find(({ id }) => id === series);
   const slots = slotsOf(plan, klass);
@@ -500,6 +511,7 @@ export function TermPanel({
   choose: (id: number) => void;
 }) {
   const clock = clockOf(plan.zone);
+  const [klass, setKlass] = useState(plan.classes[0]?.id ?? 0);
   const own = term ? plan.meetings.filter((one) => one.term === term.id) : [];
   const free = own.filter(
     (one) =>
@@ -523,11 +535,15 @@ export function TermPanel({
       ) : null}
       {term && plan.classes.length > 0 ? (
         <>
-          <Folded title="Fill it with a series" open={own.length > 0 && free > 0}>
-            <FillForm plan={plan} term={term} />
+          <Folded
+            key={`${term.id} ${own.length > 0}`}
+            title="Fill it with a series"
+            open={own.length > 0 && free > 0}
+          >
+            <FillForm plan={plan} term={term} klass={klass} setKlass={setKlass} />
           </Folded>
-          <Folded title="When a class meets" open={own.length === 0}>
-            <MeetingsForm plan={plan} term={term} />
+          <Folded key={term.id} title="When a class meets" open={own.length === 0}>
+            <MeetingsForm plan={plan} term={term} klass={klass} setKlass={setKlass} />
           </Folded>
         </>
       ) : null}

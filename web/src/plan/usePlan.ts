@@ -89,26 +89,35 @@ function backOf(plan: YearPlan, { hours, lost = [] }: Arrangement, made: readonl
   };
 }
 
+interface Sent {
+  klass: number;
+  body: Arrangement;
+  says: string;
+  /** What puts it back; null for what puts something back itself. */
+  back: ((made: readonly number[]) => Arrangement) | null;
+}
+
 /** Changes the plan of a class in one go, says what was done, and offers to undo it. */
 export function useArrange(plan: YearPlan) {
   const send = useChange(
-    ({ klass, body }: { klass: number; body: Arrangement; says: string }) =>
-      api('PUT /classes/:id/arrangement', { id: klass, body }),
-    (_, { klass }) => planTouched(klass),
+    ({ klass, body }: Sent) => api('PUT /classes/:id/arrangement', { id: klass, body }),
+    ({ hours }, { klass, says, back }) => {
+      // Told here, and not where it was asked for: what was pressed may be gone by now.
+      toast(says, {
+        ...(back
+          ? {
+              action: {
+                label: 'Undo',
+                onClick: () => send.mutate({ klass, body: back(hours), says: 'Put back.', back: null }),
+              },
+            }
+          : {}),
+      });
+      return planTouched(klass);
+    },
   );
   const arrange = (klass: number, body: Arrangement, says: string) =>
-    send.mutate(
-      { klass, body, says },
-      {
-        onSuccess: ({ hours }) =>
-          toast(says, {
-            action: {
-              label: 'Undo',
-              onClick: () => send.mutate({ klass, body: backOf(plan, body, hours), says: 'Put back.' }),
-            },
-          }),
-      },
-    );
+    send.mutate({ klass, body, says, back: (made) => backOf(plan, body, made) });
   return { arrange, busy: send.isPending };
 }
 
