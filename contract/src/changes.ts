@@ -23,7 +23,7 @@ export type ChangeOf =
       /** The team that it is for; null for all. */
       team: number | null;
     }
-  | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' | 'skills' }
+  | { what: 'class'; class: number; part: 'teams' | 'period' | 'variants' | 'skills' | 'homework' }
   | { what: 'plan' }
   | { what: 'lesson'; lesson: string; of: number }
   | { what: 'kit'; kit: string }

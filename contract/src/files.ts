@@ -4,7 +4,9 @@ import { courseSchema } from './files/course.ts';
 import { buildSchema, kitSchema } from './files/kit.ts';
 import { lessonFileSchema, lessonSchema } from './files/lesson.ts';
 import { phrasebookSchema } from './files/phrasebook.ts';
+import { reportSchema } from './files/report.ts';
 import { runLogSchema } from './files/runLog.ts';
+import { seriesFileSchema } from './files/series.ts';
 
 /** The shapes of everything that is exchanged as a file, and what to say of each. */
 export const fileSchemas = {
@@ -32,6 +34,14 @@ export const fileSchemas = {
     schema: runLogSchema,
     says: 'What a robot wrote down of one run: times in s, going forward, and signals with as many values as there are times; null where nothing was read.',
   },
+  series: {
+    schema: seriesFileSchema,
+    says: 'Lessons in an order with all that they take: the lessons themselves, skills that a teacher added, and the kits of their robots. Lengths in mm, angles in degrees, times in s.',
+  },
+  report: {
+    schema: reportSchema,
+    says: 'What a class did and has shown in a span of time, computed from the evidence of its lesson hours. Times in ms since 1970 (UTC), shares from 0 to 1 with their 95 % interval.',
+  },
 } satisfies Record<string, { schema: Joi.Schema; says: string }>;
 
 export type FileKind = keyof typeof fileSchemas;
@@ -53,7 +63,10 @@ export {
   lessonFileSchema,
   lessonSchema,
   phrasebookSchema,
+  reportSchema,
   runLogSchema,
+  seriesFileSchema,
 };
+export type { SeriesFile } from './files/series.ts';
 export { conditionsSchema, expectationsSchema, proofSchema } from './files/lesson.ts';
 export { runLogFault, type RunLog } from './files/runLog.ts';

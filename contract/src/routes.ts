@@ -3,6 +3,7 @@ import type { ClassRoutes } from './wire/classes.ts';
 import type { HourRoutes } from './wire/hour.ts';
 import type { LessonRoutes } from './wire/lessons.ts';
 import type { PlanRoutes } from './wire/plan.ts';
+import type { RecordRoutes } from './wire/record.ts';
 import type { RobotRoutes } from './wire/robots.ts';
 import type { SetupRoutes } from './wire/setup.ts';
 import type { StorageRoutes } from './wire/storage.ts';
@@ -22,6 +23,7 @@ export interface Routes
     TeamRoutes,
     LessonRoutes,
     PlanRoutes,
+    RecordRoutes,
     ThingRoutes,
     YearRoutes {}
 export type Route = keyof Routes;

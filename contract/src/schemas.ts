@@ -9,6 +9,7 @@ import { setupReplies, setupRequests } from './wire/setup.ts';
 import { storageReplies } from './wire/storage.ts';
 import { teamReplies, teamRequests } from './wire/teams.ts';
 import { planReplies, planRequests } from './wire/plan.ts';
+import { recordReplies, recordRequests } from './wire/record.ts';
 import { yearReplies, yearRequests } from './wire/year.ts';
 import { thingReplies, thingRequests } from './wire/things.ts';
 
@@ -22,6 +23,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
   ...teamRequests,
   ...yearRequests,
   ...planRequests,
+  ...recordRequests,
   ...lessonRequests,
   ...thingRequests,
 };
@@ -37,6 +39,7 @@ export const replies: { [R in Route]: Joi.Schema | null } = {
   ...teamReplies,
   ...yearReplies,
   ...planReplies,
+  ...recordReplies,
   ...lessonReplies,
   ...thingReplies,
 };

@@ -34,6 +34,7 @@ import { robotRoutes } from './robots/routes.ts';
 import { runRoutes } from './runs/routes.ts';
 import { scriptRoutes } from './scripts/routes.ts';
 import { thresholdRoutes } from './thresholds/routes.ts';
+import { recordRoutes } from './record/routes.ts';
 import { planRoutes } from './plan/routes.ts';
 import { yearRoutes } from './year/routes.ts';
 import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
@@ -168,6 +169,7 @@ export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }
     runRoutes,
     yearRoutes,
     planRoutes,
+    recordRoutes,
     floorRoutes,
     courseRoutes,
     lessonRoutes,

@@ -10,6 +10,7 @@ import {
 } from '@vigilum/core/year';
 import { count, moment, oneOf, words } from '../basics.ts';
 import { evidence, walkTrial } from './evidence.ts';
+import { teamMembers, type TeamMember } from './members.ts';
 import { maybe, named, text } from './shared.ts';
 
 /** What a teacher says of a team’s skill against what was computed. */
@@ -46,6 +47,8 @@ export interface LogbookPiece {
 export interface Logbook {
   now: number;
   team: { id: number; name: string };
+  /** Who is or was in it, in the order in which they came. */
+  members: TeamMember[];
   /** Skills that teachers added. */
   own: Skill[];
   class: { id: number; name: string };
@@ -94,6 +97,7 @@ export const yearReplies = {
   'GET /teams/:id/logbook': Joi.object<Logbook>({
     now: moment.required(),
     team: named.required(),
+    members: teamMembers,
     own: Joi.array().items(ownSkill).required(),
     class: named.required(),
     pieces: Joi.array()

@@ -9,3 +9,4 @@ export * from './lessonFile.ts';
 export * from './lessonMarkdown.ts';
 export * from './sweepCsv.ts';
 export * from './skillsCsv.ts';
+export * from './reportFiles.ts';

@@ -1,5 +1,8 @@
 import { DateTime, IANAZone } from 'luxon';
-import { rrulestr } from 'rrule';
+import * as rules from 'rrule';
+
+// The package is CommonJS to some loaders and a module to others.
+const { rrulestr } = 'rrulestr' in rules ? rules : (rules as { default: typeof rules }).default;
 
 /** Days as ISO 8601 writes them, 2026-11-28; both ends belong to it. */
 export interface Days {

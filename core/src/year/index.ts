@@ -9,3 +9,4 @@ export * from './school.ts';
 export * from './slots.ts';
 export * from './untangle.ts';
 export * from './waysOut.ts';
+export * from './report.ts';

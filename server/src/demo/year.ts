@@ -1,3 +1,5 @@
+import { DateTime } from 'luxon';
+import type { Proof } from '@vigilum/core/expect';
 import { prove, rehearse, tryCircumstances, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
 import type { RobotBuild } from '@vigilum/core/sensing';
@@ -44,6 +46,14 @@ interface PastTeam {
   team: number;
   build: RobotBuild;
 }
+
+/** Robots were put together alike for a lesson: what one of them proves of a script, all do. */
+const proved = new Map<string, Proof>();
+const proofOf = (key: string, make: () => Proof): Proof => {
+  const known = proved.get(key) ?? make();
+  proved.set(key, known);
+  return known;
+};
 
 async function pastHour(
   tx: Queries,
@@ -101,7 +111,7 @@ async function pastHour(
     );
     if (result === 'ran') continue;
     const { runs, seed } = lesson.proof;
-    const { proof } = prove(lesson, known, program, seed, runs);
+    const proof = proofOf(`${hour.slug} ${result}`, () => prove(lesson, known, program, seed, runs).proof);
     await tx.query(
       'insert into proofs (work_id, script_version, seed, proof, proved_at) values ($1, 1, $2, $3::jsonb, $4)',
       [work, seed, JSON.stringify(proof), at(30)],
@@ -112,7 +122,10 @@ async function pastHour(
 /** The year around the demo’s hour: two terms with a second class, last year’s class put away, the cupboard, and a clash to be solved. */
 export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[], now: Date): Promise<void> {
   const began = now.getTime() - INTO_MIN * 60_000;
-  const dayOf = (at: number) => new Intl.DateTimeFormat('sv-SE', { timeZone: ZONE }).format(at);
+  // Weeks later at the same time by the school’s clock, whatever the clock does in between.
+  const at = (weeks: number, days = 0) =>
+    DateTime.fromMillis(began, { zone: ZONE }).plus({ weeks, days }).toMillis();
+  const dayOf = (moment: number) => new Intl.DateTimeFormat('sv-SE', { timeZone: ZONE }).format(moment);
   const insert = async (sql: string, params: unknown[]) =>
     (await one<{ id: number }>(tx, `${sql} returning id`, params)).id;
   await tx.query(`insert into meta (key, value) values ('zone', to_jsonb($1::text))`, [ZONE]);
@@ -146,8 +159,8 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
 
   // The class of the hour: what it had, what is planned for it.
   const own = crews.map(({ team, build }) => ({ team, build }));
-  const past = await meet(klass, began - 3 * WEEK_MS, 'Chart room', second);
-  await pastHour(tx, { klass, slug: 'first-watch', startsAt: began - 3 * WEEK_MS, meeting: past }, own, [
+  const past = await meet(klass, at(-3), 'Chart room', second);
+  await pastHour(tx, { klass, slug: 'first-watch', startsAt: at(-3), meeting: past }, own, [
     'proved',
     'proved',
     'ran',
@@ -157,14 +170,13 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
     'proved',
     'away',
   ]);
-  await meet(klass, began - 2 * WEEK_MS, 'Chart room', second, 'Storm, school closed');
+  await meet(klass, at(-2), 'Chart room', second, 'Storm, school closed');
   for (const week of [-1, 0, 1]) {
-    const meeting = await meet(klass, began + week * WEEK_MS, 'Chart room', second);
-    await tx.query('update periods set meeting_id = $2 where class_id = $1 and starts_at = $3', [
-      klass,
-      meeting,
-      new Date(began + week * WEEK_MS).toISOString(),
-    ]);
+    const meeting = await meet(klass, at(week), 'Chart room', second);
+    await tx.query(
+      'update periods set meeting_id = $2, starts_at = $3 where class_id = $1 and starts_at = $4',
+      [klass, meeting, new Date(at(week)).toISOString(), new Date(began + week * WEEK_MS).toISOString()],
+    );
   }
   const planned = async (of: number, meeting: number, slug: string, startsAt: number) => {
     const { id: lessonId } = await one<{ id: number }>(tx, 'select id from lessons where slug = $1', [slug]);
@@ -186,9 +198,8 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
     [7, null],
     [8, null],
   ] as const) {
-    const at = began + week * WEEK_MS;
-    const meeting = await meet(klass, at, 'Chart room', second);
-    if (slug) await planned(klass, meeting, slug, at);
+    const meeting = await meet(klass, at(week), 'Chart room', second);
+    if (slug) await planned(klass, meeting, slug, at(week));
   }
 
   // A second class with the same robots, two days later; once it is at the same time.
@@ -206,15 +217,13 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
       ]),
       build: crews[i]!.build,
     });
-  const later = began + 2 * DAY_MS;
   for (const [week, slug, came] of [
     [-4, 'first-watch', ['proved', 'proved', 'proved', 'ran', 'proved']],
     [-3, 'stop-short', ['proved', 'ran', 'proved', 'fault', 'proved']],
     [-2, 'hold-a-bearing', ['proved', 'proved', 'ran', 'fault', 'away']],
   ] as const) {
-    const at = later + week * WEEK_MS;
-    const meeting = await meet(other, at, 'Boat shed', second);
-    await pastHour(tx, { klass: other, slug, startsAt: at, meeting }, others, came);
+    const meeting = await meet(other, at(week, 2), 'Boat shed', second);
+    await pastHour(tx, { klass: other, slug, startsAt: at(week, 2), meeting }, others, came);
   }
   for (const [week, slug] of [
     [0, 'tide-line'],
@@ -225,9 +234,9 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
     [6, null],
   ] as const) {
     // In the week after next its day is taken by a trip: it meets when the other class does.
-    const at = week === 2 ? began + 2 * WEEK_MS : later + week * WEEK_MS;
-    const meeting = await meet(other, at, 'Boat shed', second);
-    if (slug) await planned(other, meeting, slug, at);
+    const startsAt = week === 2 ? at(2) : at(week, 2);
+    const meeting = await meet(other, startsAt, 'Boat shed', second);
+    if (slug) await planned(other, meeting, slug, startsAt);
   }
 
   // Last year’s class is put away with what it did.
@@ -251,8 +260,11 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
     [-18, 'stop-short'],
     [-16, 'hold-a-bearing'],
   ] as const) {
-    const at = began + week * WEEK_MS;
-    const meeting = await meet(gone, at, 'Chart room', first);
-    await pastHour(tx, { klass: gone, slug, startsAt: at, meeting }, before, ['proved', 'proved', 'ran']);
+    const meeting = await meet(gone, at(week), 'Chart room', first);
+    await pastHour(tx, { klass: gone, slug, startsAt: at(week), meeting }, before, [
+      'proved',
+      'proved',
+      'ran',
+    ]);
   }
 }

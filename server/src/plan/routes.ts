@@ -9,6 +9,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { arrange, loseDays } from './arrange.ts';
+import { spanOf } from './days.ts';
 import { calendarOf, daysOffIn } from './ics.ts';
 import { nextOf } from './next.ts';
 import { planOf, rowOfThing, settingsOf } from './state.ts';
@@ -383,15 +384,6 @@ export function planRoutes(services: Services): Router {
   });
   return router;
 }
-
-const dayAfter = (day: string): string =>
-  new Date(Date.parse(`${day}T00:00Z`) + 86_400_000).toISOString().slice(0, 10);
-
-/** The moments from the beginning of a first day to the end of a last one, by the school's clock. */
-const spanOf = ({ from, to }: { from: string; to: string }, zone: string): { from: Date; until: Date } => ({
-  from: new Date(momentOf(from, '00:00', zone)),
-  until: new Date(momentOf(dayAfter(to), '00:00', zone)),
-});
 
 /** The meetings that are asked for, with the days of the rule that are off. */
 async function wanted(

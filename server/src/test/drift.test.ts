@@ -5,11 +5,53 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import fc from 'fast-check';
 import { LESSON_FORMAT, LESSON_FORMAT_VERSION } from '@vigilum/core/formats';
 import { fileKinds, fileSchemas, publishedSchema, type FileKind } from '@vigilum/contract/files';
+import type { ClassReport } from '@vigilum/core/year';
 import { cobbleBuild } from '../starter/build.ts';
 import { cobbleTalk } from '../starter/cobbleTalk.ts';
 import { harbourLessons } from '../starter/lessons/index.ts';
 import { skiffBuild } from '../starter/skiff.ts';
 import { shippedKits } from '../starter/starter.ts';
+
+/** A team that did one lesson. */
+const sampleReport: ClassReport = {
+  format: 'vigilum-report',
+  version: 1,
+  class: { id: 1, name: '7 Kittiwake', school: 'Ternmouth Harbour School' },
+  span: { name: 'First term', from: 1e12, to: 1.1e12 },
+  madeAt: 1.1e12,
+  skills: [{ id: 'loops', name: 'loops and waits', shows: 'a proved script' }],
+  teams: [
+    {
+      id: 1,
+      name: 'Gannet',
+      members: ['Auk'],
+      skills: [{ skill: 'loops', standing: 'shown', lastAt: 1.05e12, reason: null }],
+      lessons: [
+        {
+          slug: 'first-watch',
+          title: 'First watch',
+          at: 1.05e12,
+          proof: { passes: 48, runs: 50, verdict: 'proved' },
+          floor: { kept: 3, of: 3 },
+          predictions: { right: 1, of: 2 },
+          wrote: ['It waits.'],
+        },
+      ],
+    },
+  ],
+  lessons: [
+    {
+      slug: 'first-watch',
+      title: 'First watch',
+      at: 1.05e12,
+      teams: 1,
+      proved: 1,
+      runs: { passes: 48, of: 50, low: 0.87, high: 0.99 },
+    },
+  ],
+  growth: [{ at: 1.05e12, seen: 1, shown: 1 }],
+  predictions: { right: 1, of: 2 },
+};
 
 const plain = (file: unknown): Json => JSON.parse(JSON.stringify(file)) as Json;
 /** What ships with Vigilum, as it would stand in files. */
@@ -21,6 +63,19 @@ const samples: Record<FileKind, Json[]> = {
   kit: shippedKits.map(plain),
   'robot-build': [cobbleBuild, skiffBuild].map(plain),
   phrasebook: [plain(cobbleTalk)],
+  series: [
+    plain({
+      format: 'vigilum-series',
+      version: 1,
+      name: 'First steps',
+      aim: '',
+      from: 'Sandbank School',
+      lessons: harbourLessons.slice(0, 2),
+      skills: [{ id: 'own-tidy', name: 'tidies up', shows: 'a tidy shelf', needs: ['loops'], lessons: [] }],
+      kits: shippedKits,
+    }),
+  ],
+  report: [plain(sampleReport)],
   'run-log': [
     plain({
       name: 'run of Tuesday',

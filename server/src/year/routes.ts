@@ -6,6 +6,7 @@ import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { membersOf } from '../record/members.ts';
 import { ownSkillsOf } from '../plan/state.ts';
 import { overrulingsOf } from './overrulings.ts';
 import { worksOf } from './works.ts';
@@ -75,6 +76,7 @@ export function yearRoutes(services: Services): Router {
         return {
           now: now().getTime(),
           team: { id: team.id, name: team.name },
+          members: (await membersOf(db, [team.id])).map(({ team: _team, ...member }) => member),
           own,
           class: { id: team.class_id, name: team.class },
           pieces: works.slice(-LOGGED).map((work) => {

@@ -29,6 +29,15 @@ export const keys = {
   logbook: (team: Id) => ['logbook', String(team)] as const,
   classSkills: (klass: Id) => ['class skills', String(klass)] as const,
   plan: ['plan'] as const,
+  members: ['members'] as const,
+  teamMembers: (team: Id) => ['members', String(team)] as const,
+  reports: ['report'] as const,
+  report: (klass: Id, term: Id) => ['report', String(klass), String(term)] as const,
+  homework: ['homework'] as const,
+  teamHomework: (team: Id, lesson: string) => ['homework', 'of team', String(team), lesson] as const,
+  classHomework: (klass: Id) => ['homework', 'of class', String(klass)] as const,
+  forgotten: ['forgotten'] as const,
+  logbooks: ['logbook'] as const,
   next: (period: Id) => ['next', String(period)] as const,
   teams: ['teams'] as const,
   /** Everything of every team, of one team, of one team in one lesson. */
@@ -114,7 +123,9 @@ export function keysOf(change: ChangeOf): QueryKey[] {
     case 'plan':
       return [keys.plan, keys.robots];
     case 'class':
-      if (change.part === 'skills') return [keys.classSkills(change.class)];
+      if (change.part === 'skills')
+        return [keys.classSkills(change.class), keys.members, keys.reports, keys.logbooks];
+      if (change.part === 'homework') return [keys.classHomework(change.class), keys.homework];
       return change.part === 'variants'
         ? [keys.allTeams, keys.allLessons]
         : [
