@@ -24,7 +24,7 @@ export async function tabTo(page: Page, what: Locator): Promise<void> {
   // A page that is drawn anew meanwhile has its stops elsewhere: then from there on.
   for (let again = 0; again < 5; again++) {
     for (let n = (await tabsTo(what)) - 4; n > 0; n--) await page.keyboard.press('Tab');
-    for (let more = 0; more < 25; more++) {
+    for (let more = 0; more < 60; more++) {
       if (await isThere()) return;
       await page.keyboard.press('Tab');
     }

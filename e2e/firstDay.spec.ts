@@ -141,8 +141,12 @@ test('a class is renamed, its teams are given other names and robots, and it is 
   await page.getByRole('button', { name: 'Put away' }).click();
   await expect(page.getByRole('button', { name: 'Bring back' })).toBeVisible();
   await page.getByRole('link', { name: 'Back to all classes' }).click();
-  await page.getByText('Put away: 1 class').click();
-  await page.getByRole('button', { name: 'Bring back' }).click();
+  await page.getByText('Put away: 2 classes').click();
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: '3 Shingle' })
+    .getByRole('button', { name: 'Bring back' })
+    .click();
   await page.getByRole('link', { name: '3 Shingle' }).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   // Other messages may offer an Undo of their own.

@@ -138,7 +138,7 @@ test('a series is proposed from aims with its reasons, kept, changed, and a skil
   await page.getByLabel('name: what a team can do').fill('tidies up');
   await page.getByLabel('what shows it').fill('the shelf is as it was');
   await page.getByText('is shown by a proof in').click();
-  await page.getByRole('checkbox', { name: 'First watch' }).check();
+  await page.getByRole('checkbox', { name: 'Hold a bearing' }).check();
   await page.getByRole('button', { name: 'Save the skill' }).click();
   await expect(page.getByRole('img', { name: /tidies up/ })).toBeVisible();
   await page.goto('/classes/2/skills');

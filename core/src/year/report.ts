@@ -141,7 +141,11 @@ export function reportOf(input: ReportInput): ClassReport {
       evidence.filter((one) => one.team === team && one.skill === skill && one.at <= until),
       now,
     ).standing;
-  const days = [...new Set(evidence.map(({ at }) => Math.ceil(at / DAY_MS) * DAY_MS))].sort((a, b) => a - b);
+  // The last thing of each day.
+  const last = new Map<number, number>();
+  for (const { at } of evidence)
+    last.set(Math.floor(at / DAY_MS), Math.max(at, last.get(Math.floor(at / DAY_MS)) ?? 0));
+  const days = [...last.values()].sort((a, b) => a - b);
   const predictions = works.flatMap((work) => work.predictions);
   return {
     format: 'vigilum-report',

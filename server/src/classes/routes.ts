@@ -8,7 +8,7 @@ import {
   type TeamInLesson,
 } from '@vigilum/core/classroom';
 import { forTeams } from '@vigilum/core/lesson';
-import type { BoardTeam, Period, Hour } from '@vigilum/contract/types';
+import type { BoardTeam, Period } from '@vigilum/contract/types';
 import { one } from '../db/database.ts';
 import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -37,11 +37,6 @@ function rowOf({ team, robot, record }: TeamInLesson, now: number): BoardTeam {
 
 /** Most teams asked for at once. */
 const MOST_TEAMS = 40;
-
-const SOON_MS = 8 * 86_400_000;
-/** Hours of the coming week, and in any case the next two: a whole term that is planned is not for today. */
-const soon = (hours: readonly Hour[], now: number): Hour[] =>
-  hours.filter(({ startsAt }, i) => i < 2 || startsAt < now + SOON_MS);
 
 /** Today's board and a team's workspace. */
 export function classRoutes(services: Services): Router {
@@ -84,6 +79,10 @@ export function classRoutes(services: Services): Router {
         `${selectPeriods}
           where p.removed_at is null and c.removed_at is null and c.archived_at is null and p.began_at is null
             and p.starts_at > $1::timestamptz - interval '1 day'
+            -- A whole term that is planned is not for today: its coming week, and in any case its next two hours.
+            and (p.meeting_id is null or p.starts_at < $1::timestamptz + interval '8 days' or p.id in (
+              select q.id from periods q where q.removed_at is null and q.began_at is null and q.starts_at > $1
+               order by q.starts_at, q.id limit 2))
           order by p.starts_at, p.id limit 8`,
         [now().toISOString()],
       );
@@ -96,7 +95,7 @@ export function classRoutes(services: Services): Router {
       );
       const periods: Period[] = [];
       for (const row of going.reverse()) periods.push(await boardOf(row, at));
-      return { now: at, periods, next: soon(next.map(hourOf), at), past: past.map(hourOf) };
+      return { now: at, periods, next: next.map(hourOf), past: past.map(hourOf) };
     });
 
     serve('GET /periods/:id', async ({ params }) => {

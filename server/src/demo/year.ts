@@ -2,9 +2,9 @@ import { DateTime } from 'luxon';
 import type { Proof } from '@vigilum/core/expect';
 import { prove, rehearse, tryCircumstances, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { canRun, parseScript } from '@vigilum/core/script';
-import type { RobotBuild } from '@vigilum/core/sensing';
 import { addHour } from '../classes/hours.ts';
 import { one, type Queries } from '../db/database.ts';
+import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { usualLessons } from '../starter/lessons/index.ts';
 import type { Crew } from './otherHours.ts';
@@ -44,7 +44,6 @@ const lessonOf = (slug: string): Lesson => usualLessons.find((lesson) => lesson.
 
 interface PastTeam {
   team: number;
-  build: RobotBuild;
 }
 
 /** Robots were put together alike for a lesson: what one of them proves of a script, all do. */
@@ -79,7 +78,7 @@ async function pastHour(
     new Date(hour.startsAt + 50 * 60_000).toISOString(),
     hour.meeting,
   ]);
-  for (const [i, { team, build }] of teams.entries()) {
+  for (const [i, { team }] of teams.entries()) {
     const result = came[i % came.length]!;
     if (result === 'away') continue;
     const at = (minute: number) => new Date(hour.startsAt + (minute + i) * 60_000).toISOString();
@@ -96,10 +95,10 @@ async function pastHour(
     ]);
     const program = parseScript(text);
     if (!canRun(program)) continue;
-    // Put together then as the lesson wants it.
+    // Judged on a plain robot of the kit.
     const known: KnownRobot = {
       kit: cobble,
-      build: lesson.robot?.build ?? build,
+      build: cobbleBuild,
       sets: [],
       thresholds: lesson.robot?.thresholds ?? {},
     };
@@ -158,9 +157,9 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
     );
 
   // The class of the hour: what it had, what is planned for it.
-  const own = crews.map(({ team, build }) => ({ team, build }));
+  const own = crews.map(({ team }) => ({ team }));
   const past = await meet(klass, at(-3), 'Chart room', second);
-  await pastHour(tx, { klass, slug: 'first-watch', startsAt: at(-3), meeting: past }, own, [
+  await pastHour(tx, { klass, slug: 'hold-a-bearing', startsAt: at(-3), meeting: past }, own, [
     'proved',
     'proved',
     'ran',
@@ -215,12 +214,11 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
         crews[i]!.robot,
         name,
       ]),
-      build: crews[i]!.build,
     });
   for (const [week, slug, came] of [
-    [-4, 'first-watch', ['proved', 'proved', 'proved', 'ran', 'proved']],
+    [-4, 'hold-a-bearing', ['proved', 'proved', 'proved', 'ran', 'proved']],
     [-3, 'stop-short', ['proved', 'ran', 'proved', 'fault', 'proved']],
-    [-2, 'hold-a-bearing', ['proved', 'proved', 'ran', 'fault', 'away']],
+    [-2, 'back-off-five', ['proved', 'proved', 'ran', 'fault', 'away']],
   ] as const) {
     const meeting = await meet(other, at(week, 2), 'Boat shed', second);
     await pastHour(tx, { klass: other, slug, startsAt: at(week, 2), meeting }, others, came);
@@ -253,12 +251,11 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
         crews[i + 5]!.robot,
         name,
       ]),
-      build: crews[i + 5]!.build,
     });
   for (const [week, slug] of [
-    [-20, 'first-watch'],
+    [-20, 'hold-a-bearing'],
     [-18, 'stop-short'],
-    [-16, 'hold-a-bearing'],
+    [-16, 'back-off-five'],
   ] as const) {
     const meeting = await meet(gone, at(week), 'Chart room', first);
     await pastHour(tx, { klass: gone, slug, startsAt: at(week), meeting }, before, [

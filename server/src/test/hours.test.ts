@@ -77,7 +77,7 @@ describe('lesson hours', () => {
       'follow-the-channel',
       'tide-line',
       'bump-and-turn',
-      'first-watch',
+      'hold-a-bearing',
     ]);
     await demo.api.get('/api/classes/99/hours').expect(404);
   });

@@ -640,7 +640,7 @@ describe('the record of a class', () => {
     const of = (skill: string) => gannet.evidence.filter((one) => one.skill === skill);
     expect(standingOf(of('stops'))).toBe('shown in unkind conditions');
     expect(new Set(of('loops').map(({ lesson }) => lesson.slug))).toEqual(
-      new Set(['tide-line', 'bump-and-turn', 'first-watch']),
+      new Set(['tide-line', 'bump-and-turn', 'hold-a-bearing']),
     );
     expect(standingOf(of('counts'))).toBe('cannot tell');
     // The team that forgot the stop has not shown it.

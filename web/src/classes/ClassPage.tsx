@@ -1,4 +1,4 @@
-import { Award, DoorOpen } from 'lucide-react';
+import { Award, DoorOpen, FileText, House } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { useClass, useClassHours } from '../data/queries.ts';
@@ -28,12 +28,6 @@ export default function ClassPage() {
           {klass.school}, {countOf(klass.teams, 'team')}
           {klass.archived ? ', put away' : ''}
         </span>
-        <Link to={`/classes/${klass.id}/skills`} className="btn btn-plain">
-          <Award size={18} aria-hidden="true" /> What they have shown
-        </Link>
-        <Link to={`/classes/${klass.id}/doors`} className="btn btn-plain">
-          <DoorOpen size={18} aria-hidden="true" /> Doors and cards
-        </Link>
         <ClassActions klass={klass} />
         {klass.archived ? null : (
           <Link to="/start" className="btn btn-primary">
@@ -41,6 +35,20 @@ export default function ClassPage() {
           </Link>
         )}
       </header>
+      <nav aria-label="Of this class" className="flex flex-wrap gap-2">
+        <Link to={`/classes/${klass.id}/skills`} className="btn btn-plain">
+          <Award size={18} aria-hidden="true" /> What they have shown
+        </Link>
+        <Link to={`/classes/${klass.id}/homework`} className="btn btn-plain">
+          <House size={18} aria-hidden="true" /> Homework
+        </Link>
+        <Link to={`/classes/${klass.id}/report`} className="btn btn-plain">
+          <FileText size={18} aria-hidden="true" /> Report
+        </Link>
+        <Link to={`/classes/${klass.id}/doors`} className="btn btn-plain">
+          <DoorOpen size={18} aria-hidden="true" /> Doors and cards
+        </Link>
+      </nav>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-2">
         <Panel title="Lesson hours, latest first" aside={countOf(hours.length, 'hour')}>
           {hours.length === 0 ? (

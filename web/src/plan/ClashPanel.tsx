@@ -47,7 +47,7 @@ function OneClash({ plan, derived, group, show }: Omit<Props, 'choose'> & { grou
   return (
     <li className="border-l-4 border-l-fault py-1.5 pl-3">
       <p className="font-bold">
-        <button type="button" className="text-left underline" onClick={() => show(at)}>
+        <button type="button" className="min-h-11 text-left underline" onClick={() => show(at)}>
           {clock.when(at)}
         </button>
       </p>

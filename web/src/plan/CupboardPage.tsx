@@ -277,7 +277,7 @@ export default function CupboardPage() {
       data-part="Cupboard"
     >
       <Panel
-        className="print:hidden"
+        className="shrink-0 print:hidden lg:shrink"
         title="In the cupboard"
         aside="robots by their kits; a mat is short only where it stands here"
         footer={
@@ -289,64 +289,69 @@ export default function CupboardPage() {
         }
       >
         {editing === 'new' ? <ThingForm plan={plan} begin={blank} row={null} close={close} /> : null}
-        <table className="w-full">
-          <TableHead
-            columns={['thing', 'shelf', '|there', '|broken', '|out', '|to use', '|around an hour, min', '']}
-          />
-          <tbody>
-            {plan.things.flatMap((thing) => {
-              const open = editing === thing.id;
-              return [
-                <tr key={thing.id} className="border-t border-line-soft">
-                  <th scope="row" className="py-1 pr-3 text-left">
-                    {thing.name}{' '}
-                    {thing.kind === 'robots' ? null : (
-                      <span className="font-normal text-ink-2">{kindWords[thing.kind]}</span>
-                    )}
-                  </th>
-                  <td className="pr-3">{thing.shelf}</td>
-                  <td className="pr-3 text-right font-mono">{thing.count}</td>
-                  <td className="pr-3 text-right font-mono">{thing.broken}</td>
-                  <td className="pr-3 text-right font-mono">{thing.out}</td>
-                  <td className="pr-3 text-right font-mono font-bold">{usable(thing)}</td>
-                  <td className="pr-3 text-right font-mono">
-                    {thing.kind === 'charger'
-                      ? `charge ${thing.afterMin}`
-                      : `${thing.beforeMin} + ${thing.afterMin}`}
-                  </td>
-                  <td className="text-right whitespace-nowrap">
-                    <button
-                      type="button"
-                      className="btn btn-plain px-2.5"
-                      aria-expanded={open}
-                      title={thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
-                      onClick={() => setEditing(open ? null : thing.id)}
-                    >
-                      <Pencil size={18} aria-hidden="true" />
-                      <span className="sr-only">
-                        {thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
-                      </span>
-                    </button>
-                    {thing.row === null ? null : (
-                      <RemoveButton title={`Remove ${thing.name}`} onClick={() => void remove(thing.row!)} />
-                    )}
-                  </td>
-                </tr>,
-                open ? (
-                  <tr key={`${thing.id} open`}>
-                    <td colSpan={8} className="pb-3">
-                      {thing.row === null ? (
-                        <Robots plan={plan} thing={thing} />
-                      ) : (
-                        <ThingForm plan={plan} begin={thing} row={thing.row} close={close} />
+        <div className="relative overflow-x-auto">
+          <table className="w-full">
+            <TableHead
+              columns={['thing', 'shelf', '|there', '|broken', '|out', '|to use', '|around an hour, min', '']}
+            />
+            <tbody>
+              {plan.things.flatMap((thing) => {
+                const open = editing === thing.id;
+                return [
+                  <tr key={thing.id} className="border-t border-line-soft">
+                    <th scope="row" className="py-1 pr-3 text-left">
+                      {thing.name}{' '}
+                      {thing.kind === 'robots' ? null : (
+                        <span className="font-normal text-ink-2">{kindWords[thing.kind]}</span>
+                      )}
+                    </th>
+                    <td className="pr-3">{thing.shelf}</td>
+                    <td className="pr-3 text-right font-mono">{thing.count}</td>
+                    <td className="pr-3 text-right font-mono">{thing.broken}</td>
+                    <td className="pr-3 text-right font-mono">{thing.out}</td>
+                    <td className="pr-3 text-right font-mono font-bold">{usable(thing)}</td>
+                    <td className="pr-3 text-right font-mono">
+                      {thing.kind === 'charger'
+                        ? `charge ${thing.afterMin}`
+                        : `${thing.beforeMin} + ${thing.afterMin}`}
+                    </td>
+                    <td className="text-right whitespace-nowrap">
+                      <button
+                        type="button"
+                        className="btn btn-plain px-2.5"
+                        aria-expanded={open}
+                        title={thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
+                        onClick={() => setEditing(open ? null : thing.id)}
+                      >
+                        <Pencil size={18} aria-hidden="true" />
+                        <span className="sr-only">
+                          {thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
+                        </span>
+                      </button>
+                      {thing.row === null ? null : (
+                        <RemoveButton
+                          title={`Remove ${thing.name}`}
+                          onClick={() => void remove(thing.row!)}
+                        />
                       )}
                     </td>
-                  </tr>
-                ) : null,
-              ];
-            })}
-          </tbody>
-        </table>
+                  </tr>,
+                  open ? (
+                    <tr key={`${thing.id} open`}>
+                      <td colSpan={8} className="pb-3">
+                        {thing.row === null ? (
+                          <Robots plan={plan} thing={thing} />
+                        ) : (
+                          <ThingForm plan={plan} begin={thing} row={thing.row} close={close} />
+                        )}
+                      </td>
+                    </tr>
+                  ) : null,
+                ];
+              })}
+            </tbody>
+          </table>
+        </div>
         <RobotTimes plan={plan} />
         <p className="pt-2 text-ink-2">
           {countOf(plan.classes.length, 'class', 'classes')} take from here. Lessons whose mat is not here lay

@@ -18,7 +18,7 @@ const groups: readonly { go: TeamNext['go']; title: string; sign: string; ink: s
 ];
 
 const LessonLink = ({ lesson }: { lesson: PlanLesson }) => (
-  <Link className="text-sea underline" to={`/lessons/${lesson.slug}`}>
+  <Link className="inline-flex min-h-11 items-center text-sea underline" to={`/lessons/${lesson.slug}`}>
     {lesson.title}
   </Link>
 );

@@ -1,13 +1,19 @@
-import { ArrowDown, ArrowUp, Pencil, Plus } from 'lucide-react';
+import { ArrowDown, ArrowUp, Download, Pencil, Plus } from 'lucide-react';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import { outOfOrder, skills as shippedSkills } from '@vigilum/core/year';
-import type { NewSeries, Series, YearPlan } from '@vigilum/contract/types';
+import type { NewSeries, Series, SeriesPreview, YearPlan } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
+import { saveFile } from '../ui/saveFile.ts';
+import { sentenceOf } from '../ui/sentenceOf.ts';
+import { slugFor } from '../ui/slugFor.ts';
 import { usePlan } from './PlanLayout.tsx';
 import { Proposer } from './Proposer.tsx';
 import { planTouched } from './usePlan.ts';
@@ -141,6 +147,16 @@ function Editor({
 
 function OneSeries({ plan, series, edit }: { plan: YearPlan; series: Series; edit: () => void }) {
   const remove = useRemoval('series', `${series.name} is removed.`, () => planTouched());
+  const hand = useMutation({
+    mutationFn: () => api('GET /series/:id/file', { id: series.id }),
+    onSuccess: (file) =>
+      saveFile(
+        `${slugFor(series.name, 'series')}.series.json`,
+        'application/json',
+        JSON.stringify(file, null, 2),
+      ),
+    onError: (error) => toast.error(sentenceOf(error)),
+  });
   const lacks = lacksOf(plan, series.lessons);
   const minutes = series.lessons.reduce(
     (sum, slug) => sum + (plan.lessons.find((one) => one.slug === slug)?.minutes ?? 0),
@@ -152,6 +168,16 @@ function OneSeries({ plan, series, edit }: { plan: YearPlan; series: Series; edi
         <h3 className="min-w-0 flex-1 font-bold">{series.name}</h3>
         <button type="button" className="btn btn-plain" onClick={edit}>
           <Pencil size={18} aria-hidden="true" /> Change
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain px-2.5"
+          title={`Hand ${series.name} on as a file`}
+          disabled={hand.isPending}
+          onClick={() => hand.mutate()}
+        >
+          <Download size={18} aria-hidden="true" />
+          <span className="sr-only">Hand {series.name} on as a file</span>
         </button>
         <RemoveButton title={`Remove ${series.name}`} onClick={() => void remove(series.id)} />
       </div>
@@ -182,6 +208,60 @@ function OneSeries({ plan, series, edit }: { plan: YearPlan; series: Series; edi
   );
 }
 
+const isWords = { new: 'new', same: 'here already', other: 'differs from ours: comes beside it' } as const;
+
+/** What a series file would bring, before anything is taken in. */
+function Incoming({
+  preview,
+  busy,
+  take,
+  leave,
+}: {
+  preview: SeriesPreview;
+  busy: boolean;
+  take: () => void;
+  leave: () => void;
+}) {
+  return (
+    <section aria-label="A series from a file" className="mb-2 border-l-4 border-l-sea bg-sea-soft/60 p-3">
+      <p className="font-bold">
+        {preview.name}
+        {preview.from === '' ? '' : `, from ${preview.from}`}
+      </p>
+      <p className="text-ink-2">{preview.aim}</p>
+      <ul className="my-1">
+        {preview.lessons.map(({ title, is }) => (
+          <li key={title}>
+            {title}{' '}
+            <span className={is === 'other' ? 'text-brass' : 'text-ink-2'}>
+              {is === 'other' ? '△ ' : ''}
+              {isWords[is]}
+            </span>
+          </li>
+        ))}
+        {preview.skills.map(({ name, is }) => (
+          <li key={name}>
+            skill: {name} <span className="text-ink-2">{isWords[is]}</span>
+          </li>
+        ))}
+        {preview.kits.map(({ name, is }) => (
+          <li key={name}>
+            kit: {name} <span className="text-ink-2">{isWords[is]}</span>
+          </li>
+        ))}
+      </ul>
+      <div className="flex gap-2">
+        <button type="button" className="btn btn-primary" disabled={busy} onClick={take}>
+          Take it in
+        </button>
+        <button type="button" className="btn btn-plain" onClick={leave}>
+          Leave it
+        </button>
+      </div>
+    </section>
+  );
+}
+
 /** Lessons in an order: those that ship, a teacher's own, and what Vigilum proposes. */
 export default function SeriesPage() {
   const plan = usePlan();
@@ -195,6 +275,20 @@ export default function SeriesPage() {
     ({ id, body }: { id: number; body: NewSeries }) => api('PUT /series/:id', { id, body }),
     () => planTouched(),
   );
+  const [incoming, setIncoming] = useState<{ text: string; preview: SeriesPreview } | null>(null);
+  const look = async (file: File) => {
+    try {
+      const text = await file.text();
+      const preview = await api('POST /series/imports', { body: { text, take: false } });
+      setIncoming({ text, preview });
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    }
+  };
+  const take = useChange(
+    (text: string) => api('POST /series/imports', { body: { text, take: true } }),
+    () => planTouched(),
+  );
   return (
     <div
       className="grid min-h-0 flex-1 grid-cols-1 gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] lg:grid-rows-[minmax(0,1fr)]"
@@ -205,12 +299,36 @@ export default function SeriesPage() {
         aside="lessons in an order"
         footer={
           editing === null ? (
-            <button type="button" className="btn btn-plain" onClick={() => setEditing('new')}>
-              <Plus size={18} aria-hidden="true" /> A series of our own
-            </button>
+            <>
+              <button type="button" className="btn btn-plain" onClick={() => setEditing('new')}>
+                <Plus size={18} aria-hidden="true" /> A series of our own
+              </button>
+              <FileButton
+                label="A series as a file"
+                accept=".json,application/json"
+                take={(file) => void look(file)}
+              >
+                From a file
+              </FileButton>
+            </>
           ) : null
         }
       >
+        {incoming ? (
+          <Incoming
+            preview={incoming.preview}
+            busy={take.isPending}
+            leave={() => setIncoming(null)}
+            take={() =>
+              take.mutate(incoming.text, {
+                onSuccess: ({ name }) => {
+                  setIncoming(null);
+                  toast.success(`${name} is here.`);
+                },
+              })
+            }
+          />
+        ) : null}
         {editing === 'new' ? (
           <Editor
             plan={plan}

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import { fillFrom, outOfOrder } from '@vigilum/core/year';
-import type { NewDayOff, NewMeetings, NewTerm, Term, YearPlan } from '@vigilum/contract/types';
+import type { NewDayOff, NewMeetings, NewTerm, Term, TermCopy, YearPlan } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
@@ -471,6 +471,83 @@ function DaysOffForm({ plan }: { plan: YearPlan }) {
   );
 }
 
+/** The same term on other days, for the classes that come after: a year is rolled over. */
+function CopyForm({ plan, term, made }: { plan: YearPlan; term: Term; made: (id: number) => void }) {
+  const [name, setName] = useState('');
+  const [from, setFrom] = useState('');
+  // Classes that are put away by now had it too: their plan is taken over by those who come after.
+  const had = [...new Set(plan.meetings.filter((one) => one.term === term.id).map((one) => one.class))];
+  const [to, setTo] = useState<Readonly<Record<number, number>>>({});
+  const copy = useChange(
+    (body: TermCopy) => api('POST /terms/:id/copies', { id: term.id, body }),
+    () => planTouched(),
+  );
+  const classes = had.flatMap((one) => {
+    const next = to[one] ?? one;
+    return next === 0 ? [] : [{ from: one, to: next }];
+  });
+  const nameOf = (id: number) => plan.classes.find((one) => one.id === id)?.name ?? `class ${id}`;
+  return (
+    <>
+      <label className="flex flex-col">
+        <span className="text-ink-2">name of the new term</span>
+        <input
+          className="input w-full"
+          maxLength={60}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label className="flex flex-col">
+        <span className="text-ink-2">its first day</span>
+        <input
+          type="date"
+          className="input w-40"
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+        />
+      </label>
+      {had.map((one) => (
+        <label key={one} className="flex flex-col">
+          <span className="text-ink-2">the plan of {nameOf(one)} goes to</span>
+          <select
+            className="input w-full"
+            value={to[one] ?? one}
+            onChange={(event) => setTo({ ...to, [one]: Number(event.target.value) })}
+          >
+            <option value={0}>nobody</option>
+            {plan.classes.map(({ id, name: word }) => (
+              <option key={id} value={id}>
+                {word}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+      <button
+        type="button"
+        className="btn btn-primary w-fit"
+        disabled={copy.isPending || name.trim() === '' || from === '' || classes.length === 0}
+        onClick={() =>
+          copy.mutate(
+            { name: name.trim(), from, classes },
+            {
+              onSuccess: ({ id, meetings, hours, over }) => {
+                made(id);
+                toast.success(
+                  `${name.trim()}: ${countOf(meetings, 'meeting')}, ${countOf(hours, 'lesson')}${over.length > 0 ? `; no room for ${over.join(', ')}` : ''}.`,
+                );
+              },
+            },
+          )
+        }
+      >
+        Copy the plan
+      </button>
+    </>
+  );
+}
+
 /** Zones that this browser knows; where it does not tell, the school's own. */
 const zonesHere = (own: string): string[] => [
   ...new Set([own, ...Intl.supportedValuesOf('timeZone'), 'UTC']),
@@ -550,6 +627,11 @@ export function TermPanel({
       <Folded title="Days off">
         <DaysOffForm plan={plan} />
       </Folded>
+      {term && own.length > 0 ? (
+        <Folded key={`copy ${term.id}`} title="The same again on other days">
+          <CopyForm plan={plan} term={term} made={choose} />
+        </Folded>
+      ) : null}
       <Folded title="Another term" open={!term}>
         <TermForm made={choose} />
         {term ? (

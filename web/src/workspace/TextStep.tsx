@@ -6,6 +6,7 @@ import { WhatIsChecked } from '../run/WhatIsChecked.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useStage } from './context.ts';
 import { asked, Notes } from './Notes.tsx';
+import { HandIn } from './HandIn.tsx';
 import { StepText } from './StepText.tsx';
 
 /** A step that is read and talked about, with the course beside it. */
@@ -40,6 +41,7 @@ export function TextStep({ step }: { step: LessonStep }) {
           <StepText step={step} />
           {step.kind === 'brief' && lesson.expectations.length > 0 ? <WhatIsChecked lesson={lesson} /> : null}
           {asked[step.kind] ? <Notes step={step} /> : null}
+          {step.kind === 'homework' ? <HandIn step={step} /> : null}
         </div>
       </Panel>
       {shows ? (

@@ -20,6 +20,8 @@ import { useLatestRun } from '../tuning/useLatestRun.ts';
 import { WalkChart } from '../tuning/WalkChart.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
+import { ForgetTeam } from './ForgetTeam.tsx';
+import { MembersRow } from './MembersRow.tsx';
 import { standingSigns } from './standingWords.ts';
 
 type Told = ReturnType<typeof withRecord<LogbookPiece['evidence']>>;
@@ -213,7 +215,7 @@ export default function LogbookPage() {
   });
   if (query.isPending) return <Loading what="the logbook" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
-  const { team: own, class: klass, pieces, own: added } = query.data;
+  const { team: own, class: klass, pieces, members, own: added } = query.data;
   const nameOf = (skill: string) =>
     skillOf(skill)?.name ?? added.find(({ id }) => id === skill)?.name ?? skill;
   return (
@@ -230,6 +232,7 @@ export default function LogbookPage() {
           <Printer size={18} aria-hidden="true" /> Print
         </button>
       </header>
+      <MembersRow team={own.id} klass={klass.id} members={members} />
       {pieces.length === 0 ? (
         <Empty title="This team has done nothing yet.">
           <p>Its first lesson begins the logbook.</p>
@@ -244,6 +247,7 @@ export default function LogbookPage() {
           />
         ))
       )}
+      <ForgetTeam team={own} klass={klass.id} />
     </main>
   );
 }
