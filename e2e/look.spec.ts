@@ -18,6 +18,8 @@ const pages = [
   '/plan/cupboard',
   '/plan/skills',
   '/hours/2/next',
+  '/classes/1/report?with=2',
+  '/classes/1/homework',
   '/teams/5/logbook',
   '/lessons',
   '/robots',

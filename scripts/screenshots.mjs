@@ -47,7 +47,6 @@ const views = [
     path: stage(5, 'floor'),
   },
   { name: 'board', door: ({ board }) => `/board/${board}`, path: '/board' },
-  { name: 'wire', path: stage(6, 'wire') },
   {
     name: 'read',
     path: stage(2, 'read'),
@@ -82,11 +81,6 @@ const views = [
     },
   },
   {
-    name: 'expectations',
-    path: '/lessons/round-the-buoy/expect',
-    act: (page) => page.waitForTimeout(4000),
-  },
-  {
     name: 'tuning',
     path: '/lessons/follow-the-channel/tuning',
     act: async (page) => (
@@ -100,16 +94,21 @@ const views = [
     act: (page) => page.getByRole('button', { name: 'wall 3', exact: true }).focus(),
   },
   {
-    name: 'robot-bench',
-    path: '/robots/9/bench',
-    act: async (page) => {
-      await page.getByLabel(/^a hand in front/).fill('42');
-      await page.getByLabel(/^a hand in front/).press('ArrowUp');
-      await page.getByRole('button', { name: 'turn right 90°' }).first().click();
-      await page.waitForTimeout(7000);
-    },
+    name: 'plan-calendar',
+    path: '/plan',
+    act: async (page) => (
+      await page.getByRole('button', { name: 'Term', exact: true }).click(),
+      await page.getByRole('button', { name: 'Ways out' }).click(),
+      await page.waitForTimeout(1500)
+    ),
   },
-  { name: 'class-thresholds', path: '/class' },
+  { name: 'plan-cupboard', path: '/plan/cupboard' },
+  {
+    name: 'report',
+    path: '/classes/1/report?with=2',
+    act: (page) => page.waitForTimeout(2500),
+  },
+  { name: 'logbook', path: '/teams/5/logbook', act: (page) => page.waitForTimeout(2500) },
   { name: 'builder', path: '/lessons/stop-short/build/steps?step=script' },
   { name: 'handout', path: '/lessons/tide-line/print/handout', size: [1000, 1400] },
 ];
