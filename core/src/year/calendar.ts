@@ -1,8 +1,9 @@
 import { DateTime, IANAZone } from 'luxon';
 import * as rules from 'rrule';
 
-// The package is CommonJS to some loaders and a module to others.
-const { rrulestr } = 'rrulestr' in rules ? rules : (rules as { default: typeof rules }).default;
+// The package is CommonJS to some loaders, which give all of it as one default, and a module to others, which have none.
+const whole = Object.entries(rules).find(([name]) => name === 'default')?.[1] as typeof rules | undefined;
+const { rrulestr } = whole ?? rules;
 
 /** Days as ISO 8601 writes them, 2026-11-28; both ends belong to it. */
 export interface Days {

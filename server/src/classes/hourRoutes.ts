@@ -62,18 +62,27 @@ export function hourRoutes(services: Services): Router {
             isoOf(times.endedAt),
           ],
         );
+        // An hour that is moved by itself leaves the meeting that it was planned for.
+        if (body.startsAt !== undefined)
+          await tx.query('update periods set meeting_id = null where id = $1', [row.id]);
         changes.tell({ what: 'class', class: row.class_id, part: 'period' });
+        changes.tell({ what: 'plan' });
         return { ...before, ...times };
       }),
     );
 
     const mark = async (id: string, removedAt: string | null) => {
+      // Its meeting may have another hour by now: then it comes back without one.
       const [row] = await db.query<{ class_id: number }>(
-        'update periods set removed_at = $2 where id = $1 returning class_id',
+        `update periods p set removed_at = $2, meeting_id = case when $2::timestamptz is null and exists (
+            select 1 from periods q where q.meeting_id = p.meeting_id and q.id <> p.id and q.removed_at is null)
+            then null else p.meeting_id end
+          where p.id = $1 returning class_id`,
         [idFrom(id), removedAt],
       );
       if (!row) throw notFound('such period');
       changes.tell({ what: 'class', class: row.class_id, part: 'period' });
+      changes.tell({ what: 'plan' });
       return undefined;
     };
     serve('DELETE /periods/:id', ({ params }) => mark(params.id, now().toISOString()));

@@ -190,6 +190,31 @@ describe('a term', () => {
     await app.api.get('/api/calendars/999.ics').expect(404);
   });
 
+  it('an hour that is taken off, and whose meeting has another by then, comes back without one; one that is moved leaves its meeting', async () => {
+    const year = await plan();
+    const klass = year.classes[0]!.id;
+    const hour = year.hours.find(({ open, meeting, class: of }) => open && meeting !== null && of === klass)!;
+    await app.api.delete(`/api/periods/${hour.id}`).expect(204);
+    const [other] = (
+      await put<{ hours: number[] }>(klass, {
+        seen: [],
+        hours: [{ hour: null, lesson: 'look-both-ways', meeting: hour.meeting }],
+      })
+    ).hours;
+    await app.api.post(`/api/periods/${hour.id}/restoration`).send({}).expect(204);
+    const of = async (id: number) => (await plan()).hours.find((one) => one.id === id)!;
+    expect((await of(hour.id)).meeting).toBeNull();
+    expect((await of(other!)).meeting).toBe(hour.meeting);
+    await app.api
+      .patch(`/api/periods/${other}`)
+      .send({ startsAt: hour.startsAt + 3600_000 })
+      .expect(200);
+    expect(await of(other!)).toMatchObject({ meeting: null, startsAt: hour.startsAt + 3600_000 });
+    await app.api.delete(`/api/periods/${other}`).expect(204);
+    await put(klass, { seen: [], hours: [{ hour: hour.id, meeting: hour.meeting }] });
+    expect((await of(hour.id)).meeting).toBe(hour.meeting);
+  });
+
   it('faults are told in one sentence and change nothing', async () => {
     const year = await plan();
     const klass = year.classes[0]!.id;

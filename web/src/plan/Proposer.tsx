@@ -58,6 +58,8 @@ export function Proposer({ plan, keep, keeping }: Props) {
   );
   const [sessions, setSessions] = useState('8');
   const [minutes, setMinutes] = useState('50');
+  const [kit, setKit] = useState('');
+  const kits = plan.things.filter(({ kind }) => kind === 'robots');
   const { found, progress, going, begin, cancel, clear } = usePlanning();
   const classes = plan.classes.filter(({ id }) => chosen.has(id));
   const shown = useQueries({
@@ -102,7 +104,9 @@ export function Proposer({ plan, keep, keeping }: Props) {
               robots: [],
               have: [],
               aims: [...aims],
-              lessons: plan.lessons.map(({ slug }) => slug),
+              lessons: plan.lessons
+                .filter((lesson) => kit === '' || lesson.kits.includes(kit))
+                .map(({ slug }) => slug),
               meetings: Array.from({ length: n }, (_, i) => ({
                 startsAt: plan.now + i * 7 * 86_400_000,
                 minutes: each,
@@ -176,6 +180,17 @@ export function Proposer({ plan, keep, keeping }: Props) {
                 good={good}
                 className="w-24"
               />
+              <label className="flex flex-col">
+                <span className="text-ink-2">kit</span>
+                <select className="input w-40" value={kit} onChange={(event) => setKit(event.target.value)}>
+                  <option value="">any</option>
+                  {kits.map(({ id, name }) => (
+                    <option key={id} value={id.slice('kit-'.length)}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+              </label>
               <span className="pb-2.5 text-ink-2">for a class that is not here yet</span>
             </div>
           ) : null}
