@@ -7,6 +7,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { ClashPanel } from './ClashPanel.tsx';
 import { HourPanel } from './HourPanel.tsx';
 import { usePlan } from './PlanLayout.tsx';
+import { PrintedPlan } from './PrintedPlan.tsx';
 import { TermPanel } from './TermPanel.tsx';
 import { arrangementTo, clockOf, slotsOf, useArrange, useDerived } from './usePlan.ts';
 import { YearCalendar, type CalendarView, type Pick } from './YearCalendar.tsx';
@@ -145,7 +146,7 @@ export default function CalendarPage() {
         </div>
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-1 gap-3 lg:grid-cols-[minmax(0,1fr)_23rem] lg:grid-rows-[minmax(0,1fr)]">
-        <div className="plan-calendar panel min-h-[34rem] min-w-0 p-2 lg:min-h-0">
+        <div className="plan-calendar panel min-h-[34rem] min-w-0 p-2 lg:min-h-0 print:hidden">
           <YearCalendar
             plan={plan}
             derived={derived}
@@ -177,6 +178,17 @@ export default function CalendarPage() {
           <TermPanel plan={plan} term={term} choose={setTermId} />
         </aside>
       </div>
+      <PrintedPlan
+        plan={plan}
+        classes={classes}
+        {...(view === 'term' && term
+          ? { from: term.from, to: term.to, title: term.name }
+          : {
+              from: monday,
+              to: shifted(monday, 6),
+              title: `${clock.day(Date.parse(`${monday}T12:00Z`))} to ${clock.day(Date.parse(`${shifted(monday, 6)}T12:00Z`))}`,
+            })}
+      />
     </div>
   );
 }
