@@ -20,6 +20,33 @@ async function typeDay(page: Page, label: string, day: string): Promise<void> {
   await expect(field).toHaveValue(day);
 }
 
+test('a lesson is dragged to another meeting and the rest follows; on paper the term is a list', async ({
+  page,
+}) => {
+  await page.goto('/plan');
+  await page.getByRole('button', { name: 'Term', exact: true }).click();
+  const calendar = page.locator('.plan-calendar');
+  const from = calendar.getByText('Follow the channel').first();
+  const to = calendar.getByText('Count the lanes').last();
+  await to.scrollIntoViewIfNeeded();
+  const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  await page.mouse.move(a.x + 20, a.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(a.x + 30, a.y + 30, { steps: 4 });
+  await page.mouse.move(b.x + 20, b.y + 10, { steps: 10 });
+  await page.mouse.up();
+  await expect(page.getByText(/what lies between has followed/)).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  const lines = page.getByRole('row').filter({ hasText: '7 Kittiwake' });
+  await expect(lines.filter({ hasText: 'Follow the channel' })).toBeVisible();
+  const order = (await lines.allInnerTexts()).join('\n');
+  expect(order.indexOf('Count the lanes')).toBeLessThan(order.indexOf('Follow the channel'));
+  expect(order).toContain('does not take place: Storm, school closed');
+  await page.emulateMedia({ media: null });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Put back.')).toBeVisible();
+});
+
 test('a term is planned by keys alone: its days, its meetings, a series, a lesson moved, an hour lost and undone', async ({
   page,
 }) => {
@@ -198,31 +225,4 @@ test('after an hour it is said who goes on, who needs the same again, and what a
   await page.getByText('What that rests on').first().click();
   await page.getByRole('link', { name: 'Curlew' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Logbook of Curlew' })).toBeVisible();
-});
-
-test('a lesson is dragged to another meeting and the rest follows; on paper the term is a list', async ({
-  page,
-}) => {
-  await page.goto('/plan');
-  await page.getByRole('button', { name: 'Term', exact: true }).click();
-  const calendar = page.locator('.plan-calendar');
-  const from = calendar.getByText('Follow the channel').first();
-  const to = calendar.getByText('Count the lanes').last();
-  await to.scrollIntoViewIfNeeded();
-  const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
-  await page.mouse.move(a.x + 20, a.y + 10);
-  await page.mouse.down();
-  await page.mouse.move(a.x + 30, a.y + 30, { steps: 4 });
-  await page.mouse.move(b.x + 20, b.y + 10, { steps: 10 });
-  await page.mouse.up();
-  await expect(page.getByText(/what lies between has followed/)).toBeVisible();
-  await page.emulateMedia({ media: 'print' });
-  const lines = page.getByRole('row').filter({ hasText: '7 Kittiwake' });
-  await expect(lines.filter({ hasText: 'Follow the channel' })).toBeVisible();
-  const order = (await lines.allInnerTexts()).join('\n');
-  expect(order.indexOf('Count the lanes')).toBeLessThan(order.indexOf('Follow the channel'));
-  expect(order).toContain('does not take place: Storm, school closed');
-  await page.emulateMedia({ media: null });
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('Put back.')).toBeVisible();
 });
