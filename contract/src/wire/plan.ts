@@ -21,8 +21,10 @@ import { ownSkill } from './year.ts';
 export interface Term extends Days {
   id: number;
   name: string;
+  /** Those that have meetings in it, put away or not. */
+  classes: { id: number; name: string }[];
 }
-export type NewTerm = Omit<Term, 'id'>;
+export type NewTerm = Omit<Term, 'id' | 'classes'>;
 export interface DayOffEntry extends Days {
   id: number;
   name: string;
@@ -296,7 +298,13 @@ export const planReplies = {
     zone: text.required(),
     robotTimes: robotTimes.required(),
     terms: Joi.array()
-      .items(named.keys({ from: day.required(), to: day.required() }))
+      .items(
+        named.keys({
+          from: day.required(),
+          to: day.required(),
+          classes: Joi.array().items(named).required(),
+        }),
+      )
       .required(),
     daysOff: Joi.array()
       .items(named.keys({ from: day.required(), to: day.required() }))

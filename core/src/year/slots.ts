@@ -82,15 +82,22 @@ export function insertLesson(slots: readonly Slot[], id: number, lesson: string)
   return at < 0 || !open(slots[at]!) ? null : pushedIn(slots, at, lesson);
 }
 
-/** Fills the open, empty slots from one on with lessons in their order; those that are planned already stay. */
-export function fillFrom(slots: readonly Slot[], from: number, lessons: readonly string[]): Reordered {
+/** Fills the open, empty slots from one on with lessons in their order, those alone that `may` allows; what is planned already stays. */
+export function fillFrom(
+  slots: readonly Slot[],
+  from: number,
+  lessons: readonly string[],
+  may: (slot: Slot) => boolean = () => true,
+): Reordered {
   const at = Math.max(
     0,
     slots.findIndex(({ id }) => id === from),
   );
   const left = [...lessons];
   const filled = slots.map((slot, i) =>
-    i >= at && open(slot) && slot.lesson === null ? { ...slot, lesson: left.shift() ?? null } : slot,
+    i >= at && open(slot) && slot.lesson === null && may(slot)
+      ? { ...slot, lesson: left.shift() ?? null }
+      : slot,
   );
   return { slots: filled, over: left };
 }

@@ -167,7 +167,11 @@ export async function planOf(db: Queries, now: number): Promise<YearPlan> {
   const { robots, things } = await cupboardOf(db, settings);
   const classes = await classesOf(db);
   const terms = await db.query<Term>(
-    'select id, name, from_day as "from", to_day as "to" from terms where removed_at is null order by from_day, id',
+    `select t.id, t.name, t.from_day as "from", t.to_day as "to",
+            coalesce((select jsonb_agg(jsonb_build_object('id', c.id, 'name', c.name) order by c.name, c.id)
+                        from classes c where c.removed_at is null and exists (
+                          select 1 from meetings m where m.term_id = t.id and m.class_id = c.id and m.removed_at is null)), '[]') as classes
+       from terms t where t.removed_at is null order by t.from_day, t.id`,
   );
   const daysOff = await db.query<DayOffEntry>(
     'select id, name, from_day as "from", to_day as "to" from days_off where removed_at is null order by from_day, id',

@@ -67,6 +67,10 @@ const ways = {
     away: (id) => api('DELETE /days-off/:id', { id }),
     back: (id) => api('POST /days-off/:id/restoration', { id }),
   },
+  meetings: {
+    away: (id) => api('DELETE /meetings/:id', { id }),
+    back: (id) => api('POST /meetings/:id/restoration', { id }),
+  },
   things: {
     away: (id) => api('DELETE /things/:id', { id }),
     back: (id) => api('POST /things/:id/restoration', { id }),

@@ -7,6 +7,7 @@ import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
 import { Choice } from '../ui/Choice.tsx';
+import { SelectField, TextField } from '../ui/fields.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
@@ -98,20 +99,13 @@ function ThingForm({
         );
       }}
     >
-      <label className="flex flex-col">
-        <span className="text-ink-2">what</span>
-        <select
-          className="input w-44"
-          value={kind}
-          onChange={(event) => setKind(event.target.value as ThingKind)}
-        >
-          {kinds.map((one) => (
-            <option key={one} value={one}>
-              {kindWords[one]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <SelectField
+        label="what"
+        value={kind}
+        choose={setKind}
+        options={kinds.map((one) => ({ id: one, name: kindWords[one] }))}
+        width="w-44"
+      />
       <label className="flex flex-col">
         <span className="text-ink-2">{kind === 'mat' ? 'name, as the lesson’s course has it' : 'name'}</span>
         <input
@@ -128,15 +122,7 @@ function ThingForm({
           ))}
         </datalist>
       </label>
-      <label className="flex flex-col">
-        <span className="text-ink-2">shelf</span>
-        <input
-          className="input w-28"
-          maxLength={40}
-          value={shelf}
-          onChange={(event) => setShelf(event.target.value)}
-        />
-      </label>
+      <TextField label="shelf" most={40} value={shelf} change={setShelf} className="w-28" />
       {field('count', 'how many')}
       {field('broken', 'broken')}
       {field('out', 'out')}

@@ -11,8 +11,8 @@ import {
   type Slot,
 } from '@vigilum/core/year';
 import type { MeetingEntry, PlanHour, YearPlan } from '@vigilum/contract/types';
-import { api } from '../data/api.ts';
-import { useChange } from '../data/queries.ts';
+import { useRemoval } from '../data/removal.ts';
+import { SelectField } from '../ui/fields.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { arrangementTo, clockOf, planTouched, slotsOf, useArrange, type Derived } from './usePlan.ts';
@@ -98,10 +98,9 @@ function MeetingActions({
   const clock = clockOf(plan.zone);
   const slots = slotsOf(plan, meeting.class);
   const [reason, setReason] = useState('no lesson that day');
-  const remove = useChange(
-    () => api('DELETE /meetings/:id', { id: meeting.id }),
-    () => planTouched(meeting.class),
-  );
+  const remove = useRemoval('meetings', 'The meeting is removed.', () => planTouched(meeting.class));
+  const titleOf = (hourId: string) =>
+    plan.hours.find((one) => String(one.id) === hourId)?.lesson.title ?? hourId;
   const go = (after: Reordered | null, says: string, why = '') => {
     if (!after) return;
     const over = after.over.map((id) => plan.hours.find((one) => String(one.id) === id)?.lesson.title ?? id);
@@ -161,29 +160,18 @@ function MeetingActions({
               Later <ArrowRight size={18} aria-hidden="true" />
             </button>
           </div>
-          <label className="flex flex-col">
-            <span className="text-ink-2">move to</span>
-            <select
-              className="input w-full"
-              value=""
-              disabled={busy || open.length === 0}
-              onChange={(event) => moveTo(Number(event.target.value))}
-            >
-              <option value="">another meeting …</option>
-              {open.map(({ id, lesson }) => {
-                const { startsAt } = plan.meetings.find((one) => one.id === id)!;
-                const title =
-                  lesson === null
-                    ? 'free'
-                    : plan.hours.find((one) => String(one.id) === lesson)?.lesson.title;
-                return (
-                  <option key={id} value={id}>
-                    {clock.when(startsAt)} · {title}
-                  </option>
-                );
-              })}
-            </select>
-          </label>
+          <SelectField
+            label="move to"
+            value=""
+            none="another meeting …"
+            disabled={busy || open.length === 0}
+            choose={moveTo}
+            options={open.map(({ id, lesson }) => {
+              const { startsAt } = plan.meetings.find((one) => one.id === id)!;
+              const title = lesson === null ? 'free' : titleOf(lesson);
+              return { id, name: `${clock.when(startsAt)} · ${title}` };
+            })}
+          />
           <CheckBox
             checked={hour.shared}
             change={(shared) =>
@@ -216,27 +204,21 @@ function MeetingActions({
           </button>
         </>
       ) : null}
-      <label className="flex flex-col">
-        <span className="text-ink-2">{hour ? 'put another lesson before it' : 'lesson'}</span>
-        <select
-          className="input w-full"
-          value=""
-          disabled={busy}
-          onChange={(event) => {
-            const lesson = plan.lessons.find(({ slug }) => slug === event.target.value);
-            if (!lesson) return;
-            go(insertLesson(slots, meeting.id, lesson.slug), `${lesson.title} is planned.`);
-            choose(null);
-          }}
-        >
-          <option value="">choose …</option>
-          {plan.lessons.map(({ slug, title, minutes }) => (
-            <option key={slug} value={slug}>
-              {title}, {minutes} min
-            </option>
-          ))}
-        </select>
-      </label>
+      <SelectField
+        label={hour ? 'put another lesson before it' : 'lesson'}
+        value=""
+        none="choose …"
+        disabled={busy}
+        choose={(slug) => {
+          const { title } = plan.lessons.find((one) => one.slug === slug)!;
+          go(insertLesson(slots, meeting.id, slug), `${title} is planned.`);
+          choose(null);
+        }}
+        options={plan.lessons.map(({ slug, title, minutes }) => ({
+          id: slug,
+          name: `${title}, ${minutes} min`,
+        }))}
+      />
       <div className="flex flex-wrap items-end gap-2 border-t border-line-soft pt-2">
         <label className="flex min-w-0 flex-1 flex-col">
           <span className="text-ink-2">the hour is lost, because</span>
@@ -267,8 +249,7 @@ function MeetingActions({
         <button
           type="button"
           className="btn btn-plain w-fit"
-          disabled={remove.isPending}
-          onClick={() => remove.mutate(undefined, { onSuccess: () => choose(null) })}
+          onClick={() => void remove(meeting.id).then(() => choose(null))}
         >
           Remove this meeting
         </button>

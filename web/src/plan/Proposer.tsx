@@ -9,7 +9,7 @@ import { keys } from '../data/keys.ts';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
-import { clockOf, slotsOf, useArrange } from './usePlan.ts';
+import { clockOf, freeOf, useArrange } from './usePlan.ts';
 import { usePlanning } from './usePlanning.ts';
 
 /** Skills that half of a class's teams or more have been seen to have. */
@@ -27,17 +27,6 @@ function seenBy({ teams, now, own }: ClassShown): string[] {
       return teams.length > 0 && have.length * 2 >= teams.length;
     })
     .map(({ id }) => id);
-}
-
-/** The meetings of a class that are still free, in order of time. */
-function freeOf(plan: YearPlan, klass: number) {
-  const slots = new Map(slotsOf(plan, klass).map((slot) => [slot.id, slot]));
-  return plan.meetings.filter((meeting) => {
-    const slot = slots.get(meeting.id);
-    return (
-      slot !== undefined && slot.lesson === null && !slot.lost && !slot.fixed && meeting.startsAt >= plan.now
-    );
-  });
 }
 
 const NOBODY = 0;

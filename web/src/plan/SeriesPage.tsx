@@ -9,6 +9,7 @@ import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
+import { SelectField, TextField } from '../ui/fields.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { saveFile } from '../ui/saveFile.ts';
@@ -61,24 +62,8 @@ function Editor({
         save({ name: name.trim(), aim: aim.trim(), lessons: [...lessons] });
       }}
     >
-      <label className="flex flex-col">
-        <span className="text-ink-2">name</span>
-        <input
-          className="input w-full"
-          maxLength={80}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
-      <label className="flex flex-col">
-        <span className="text-ink-2">aim</span>
-        <input
-          className="input w-full"
-          maxLength={400}
-          value={aim}
-          onChange={(event) => setAim(event.target.value)}
-        />
-      </label>
+      <TextField label="name" most={80} value={name} change={setName} />
+      <TextField label="aim" most={400} value={aim} change={setAim} />
       <ol className="flex flex-col">
         {lessons.map((slug, i) => (
           <li key={slug} className="flex items-center gap-1 border-t border-line-soft">
@@ -116,23 +101,15 @@ function Editor({
           </li>
         ))}
       </ol>
-      <label className="flex flex-col">
-        <span className="text-ink-2">one more lesson</span>
-        <select
-          className="input w-full"
-          value=""
-          onChange={(event) => event.target.value && setLessons([...lessons, event.target.value])}
-        >
-          <option value="">choose …</option>
-          {plan.lessons
-            .filter(({ slug }) => !lessons.includes(slug))
-            .map(({ slug, title: word }) => (
-              <option key={slug} value={slug}>
-                {word}
-              </option>
-            ))}
-        </select>
-      </label>
+      <SelectField
+        label="one more lesson"
+        value=""
+        none="choose …"
+        choose={(slug) => setLessons([...lessons, slug])}
+        options={plan.lessons
+          .filter(({ slug }) => !lessons.includes(slug))
+          .map(({ slug, title: word }) => ({ id: slug, name: word }))}
+      />
       <div className="flex gap-2">
         <button type="submit" className="btn btn-primary" disabled={busy || name.trim() === ''}>
           Save the series

@@ -6,6 +6,7 @@ import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
 import { CheckBox } from '../ui/CheckBox.tsx';
+import { TextField } from '../ui/fields.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { slugFor } from '../ui/slugFor.ts';
@@ -48,24 +49,8 @@ function SkillForm({ begin, close }: { begin: Skill | null; close: () => void })
         );
       }}
     >
-      <label className="flex flex-col">
-        <span className="text-ink-2">name: what a team can do</span>
-        <input
-          className="input w-full"
-          maxLength={60}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
-      <label className="flex flex-col">
-        <span className="text-ink-2">what shows it</span>
-        <input
-          className="input w-full"
-          maxLength={300}
-          value={shows}
-          onChange={(event) => setShows(event.target.value)}
-        />
-      </label>
+      <TextField label="name: what a team can do" most={60} value={name} change={setName} />
+      <TextField label="what shows it" most={300} value={shows} change={setShows} />
       <details open={needs.length > 0}>
         <summary className="flex min-h-11 cursor-pointer items-center">
           comes after {needs.length === 0 ? 'nothing' : countOf(needs.length, 'skill')}

@@ -40,6 +40,18 @@ export function slotsOf(plan: YearPlan, klass: number): Slot[] {
     });
 }
 
+/** The meetings of a class that are ahead and have no lesson yet, in order of time. */
+export function freeOf(plan: YearPlan, klass: number): MeetingEntry[] {
+  const taken = new Set(plan.hours.map(({ meeting }) => meeting));
+  return plan.meetings.filter(
+    (meeting) =>
+      meeting.class === klass &&
+      meeting.lost === null &&
+      meeting.startsAt >= plan.now &&
+      !taken.has(meeting.id),
+  );
+}
+
 /** What makes the slots of one state those of another: hours by their ids, lessons that are new by their slugs. */
 export function arrangementTo(
   plan: YearPlan,
