@@ -35,6 +35,8 @@ import { runRoutes } from './runs/routes.ts';
 import { scriptRoutes } from './scripts/routes.ts';
 import { thresholdRoutes } from './thresholds/routes.ts';
 import { recordRoutes } from './record/routes.ts';
+import { cupboardRoutes } from './plan/cupboardRoutes.ts';
+import { seriesRoutes } from './plan/seriesRoutes.ts';
 import { planRoutes } from './plan/routes.ts';
 import { yearRoutes } from './year/routes.ts';
 import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
@@ -169,6 +171,8 @@ export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }
     runRoutes,
     yearRoutes,
     planRoutes,
+    cupboardRoutes,
+    seriesRoutes,
     recordRoutes,
     floorRoutes,
     courseRoutes,

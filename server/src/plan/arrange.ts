@@ -46,27 +46,27 @@ export async function arrange(
   }
   for (const { meeting, lost: why } of lost) {
     if (!byId.has(meeting)) throw refuse(STALE, 'lost', `meeting ${meeting} is not there`);
-    await tx.query('update meetings set lost = $2, off_id = null where id = $1', [meeting, why]);
     byId.set(meeting, { ...byId.get(meeting)!, lost: why });
   }
-  // What leaves its meeting leaves it first: no meeting holds two hours at any moment.
-  for (const { hour } of hours) {
-    if (hour === null) continue;
+  await tx.query(
+    `update meetings m set lost = u.lost, off_id = null from unnest($1::int[], $2::text[]) as u (id, lost) where m.id = u.id`,
+    [lost.map(({ meeting }) => meeting), lost.map(({ lost: why }) => why)],
+  );
+  const named = hours.flatMap(({ hour }) => hour ?? []);
+  for (const hour of named) {
     const row = hourById.get(hour);
     if (!row) throw refuse(STALE, 'hours', `hour ${hour} is not there`);
     if (row.removed_at === null && hourState(hourOf(row), now.getTime()) !== 'planned')
       throw refuse('an hour that has begun stays where it is.', 'hours', `hour ${hour} has begun`);
-    await tx.query('update periods set meeting_id = null where id = $1', [hour]);
   }
   const taken = new Set(
     rows
-      .filter(({ id, removed_at }) => removed_at === null && !hours.some(({ hour }) => hour === id))
+      .filter(({ id, removed_at }) => removed_at === null && !named.includes(id))
       .map(({ meeting_id }) => meeting_id),
   );
-  const ids: number[] = [];
-  for (const { hour, lesson, meeting, shared } of hours) {
-    const at = meeting === null ? null : byId.get(meeting);
-    if (at === undefined) throw refuse(STALE, 'hours', `meeting ${meeting} is not there`);
+  const places = hours.map((place) => {
+    const at = place.meeting === null ? null : byId.get(place.meeting);
+    if (at === undefined) throw refuse(STALE, 'hours', `meeting ${place.meeting} is not there`);
     if (at && (at.lost !== null || taken.has(at.id)))
       throw refuse(
         STALE,
@@ -74,25 +74,37 @@ export async function arrange(
         `meeting ${at.id} ${at.lost !== null ? 'does not take place' : 'has an hour'}`,
       );
     if (at) taken.add(at.id);
-    let id = hour;
-    if (id === null) {
-      if (!at || lesson === undefined)
-        throw new Problem(
-          422,
-          'Check these fields',
-          'Nothing was saved: a new hour needs a lesson and a meeting.',
-          [{ field: 'hours', says: 'must name a lesson and a meeting where the hour is new' }],
-        );
-      id = await plannedHour(tx, klass, lesson, at);
-    } else if (at)
-      await tx.query(
-        'update periods set meeting_id = $2, starts_at = $3, minutes = $4, removed_at = null where id = $1',
-        [id, at.id, new Date(ms(at.starts_at)).toISOString(), at.minutes],
+    if (place.hour === null && (!at || place.lesson === undefined))
+      throw new Problem(
+        422,
+        'Check these fields',
+        'Nothing was saved: a new hour needs a lesson and a meeting.',
+        [{ field: 'hours', says: 'must name a lesson and a meeting where the hour is new' }],
       );
-    else await tx.query('update periods set removed_at = $2 where id = $1', [id, now.toISOString()]);
-    if (shared !== undefined) await tx.query('update periods set shared = $2 where id = $1', [id, shared]);
-    ids.push(id);
-  }
+    return { ...place, at };
+  });
+  // What leaves its meeting leaves it first: no meeting holds two hours at any moment.
+  await tx.query('update periods set meeting_id = null where id = any($1::int[])', [named]);
+  const moved = places.filter(({ hour, at }) => hour !== null && at !== null);
+  await tx.query(
+    `update periods p set meeting_id = m.id, starts_at = m.starts_at, minutes = m.minutes, removed_at = null
+       from unnest($1::int[], $2::int[]) as u (hour, meeting) join meetings m on m.id = u.meeting where p.id = u.hour`,
+    [moved.map(({ hour }) => hour), moved.map(({ at }) => at!.id)],
+  );
+  await tx.query('update periods set removed_at = $2 where id = any($1::int[])', [
+    places.flatMap(({ hour, at }) => (hour !== null && at === null ? [hour] : [])),
+    now.toISOString(),
+  ]);
+  const ids: number[] = [];
+  // A new hour looks for the one that it goes on from: each after the one before.
+  for (const { hour, lesson, at } of places) ids.push(hour ?? (await plannedHour(tx, klass, lesson!, at!)));
+  const shared = places.flatMap((place, i) =>
+    place.shared === undefined ? [] : [{ id: ids[i], shared: place.shared }],
+  );
+  await tx.query(
+    `update periods p set shared = u.shared from unnest($1::int[], $2::boolean[]) as u (id, shared) where p.id = u.id`,
+    [shared.map(({ id }) => id), shared.map((one) => one.shared)],
+  );
   return ids;
 }
 

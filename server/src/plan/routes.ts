@@ -1,6 +1,6 @@
 import { Router } from 'express';
-import { isDay, isZone, meetingTimes, momentOf, skillOf, type MeetingTime } from '@vigilum/core/year';
-import type { NewMeetings, NewThing } from '@vigilum/contract/types';
+import { isDay, isZone, meetingTimes, momentOf, type MeetingTime } from '@vigilum/core/year';
+import type { NewMeetings } from '@vigilum/contract/types';
 import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf } from '../access/who.ts';
 import { one, type Queries } from '../db/database.ts';
@@ -9,27 +9,15 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { arrange, loseDays } from './arrange.ts';
+import { classOf, setRemoved, wrong, type Removable } from './common.ts';
 import { spanOf } from './days.ts';
 import { calendarOf, daysOffIn } from './ics.ts';
 import { nextOf } from './next.ts';
 import { planOf, rowOfThing, settingsOf } from './state.ts';
-import { untangling } from './untangling.ts';
-
-const wrong = (field: string, says: string, told: string) =>
-  new Problem(422, 'Check these fields', `Nothing was saved: ${says}`, [{ field, says: told }]);
 
 function mustBeDays({ from, to }: { from: string; to: string }, field: string): void {
   if (!isDay(from) || !isDay(to)) throw wrong(field, 'there is no such day.', 'must be days of the calendar');
   if (to < from) throw wrong(field, 'it ends before it begins.', 'must end on the day it begins, or later');
-}
-
-async function classOf(db: Queries, text: string): Promise<number> {
-  const [klass] = await db.query<{ id: number }>(
-    'select id from classes where id = $1 and removed_at is null',
-    [idFrom(text)],
-  );
-  if (!klass) throw notFound('such class');
-  return klass.id;
 }
 
 /** A room of the plan as its row; null where none is meant. */
@@ -43,7 +31,7 @@ async function roomRow(db: Queries, room: string | null): Promise<number | null>
   return row.id;
 }
 
-/** The year laid out: terms, days off, meetings and their hours, the cupboard, series, and what a teacher adds to the skills. */
+/** The year laid out: terms, days off, meetings and the hours in them, as pages and as a calendar. */
 export function planRoutes(services: Services): Router {
   const { db, changes, now } = services;
   const tell = () => changes.tell({ what: 'plan' });
@@ -69,17 +57,16 @@ export function planRoutes(services: Services): Router {
         return undefined;
       });
 
-      /** Removes a row of a table, or brings it back. */
-      const mark = async (table: string, id: string, removedAt: string | null, what: string) => {
-        const rows = await db.query(`update ${table} set removed_at = $2 where id = $1 returning 1`, [
-          idFrom(id),
-          removedAt,
-        ]);
-        if (rows.length === 0) throw notFound(what);
+      const away = async (table: Removable, id: string, what: string) => {
+        await setRemoved(db, table, idFrom(id), now(), what);
         tell();
         return undefined;
       };
-
+      const back = async (table: Removable, id: string, what: string) => {
+        await setRemoved(db, table, idFrom(id), null, what);
+        tell();
+        return undefined;
+      };
       serve('POST /terms', async ({ body }) => {
         mustBeDays(body, 'to');
         const made = await one<{ id: number }>(
@@ -100,8 +87,8 @@ export function planRoutes(services: Services): Router {
         tell();
         return undefined;
       });
-      serve('DELETE /terms/:id', ({ params }) => mark('terms', params.id, now().toISOString(), 'such term'));
-      serve('POST /terms/:id/restoration', ({ params }) => mark('terms', params.id, null, 'such term'));
+      serve('DELETE /terms/:id', ({ params }) => away('terms', params.id, 'such term'));
+      serve('POST /terms/:id/restoration', ({ params }) => back('terms', params.id, 'such term'));
 
       serve('POST /days-off', async ({ body }) => {
         for (const [i, day] of body.days.entries()) mustBeDays(day, `days.${i}.to`);
@@ -139,7 +126,7 @@ export function planRoutes(services: Services): Router {
         await db.query('update meetings set lost = null, off_id = null where off_id = $1', [
           idFrom(params.id),
         ]);
-        return mark('days_off', params.id, now().toISOString(), 'such day off');
+        return away('days_off', params.id, 'such day off');
       });
       serve('POST /days-off/:id/restoration', async ({ params }) => {
         const { zone } = await settingsOf(db);
@@ -162,26 +149,24 @@ export function planRoutes(services: Services): Router {
         const klass = await classOf(db, params.id);
         const room = await roomRow(db, body.room);
         const { meetings, off } = await wanted(db, body);
-        const made = await db.transaction(async (tx) => {
-          const ids: number[] = [];
-          for (const { startsAt, minutes } of meetings) {
-            const at = new Date(startsAt).toISOString();
-            const [there] = await tx.query(
-              'select 1 from meetings where class_id = $1 and starts_at = $2 and removed_at is null',
-              [klass, at],
-            );
-            if (there) continue;
-            const { id } = await one<{ id: number }>(
-              tx,
-              'insert into meetings (class_id, term_id, starts_at, minutes, room_id) values ($1, $2, $3, $4, $5) returning id',
-              [klass, body.term, at, minutes, room],
-            );
-            ids.push(id);
-          }
-          return ids;
-        });
+        // Those that are there already stay as they are.
+        const made = await db.query<{ id: number }>(
+          `insert into meetings (class_id, term_id, starts_at, minutes, room_id)
+           select $1, $2, u.starts_at, u.minutes, $3
+             from unnest($4::timestamptz[], $5::int[]) as u (starts_at, minutes)
+            where not exists (select 1 from meetings m
+                               where m.class_id = $1 and m.starts_at = u.starts_at and m.removed_at is null)
+            order by u.starts_at returning id`,
+          [
+            klass,
+            body.term,
+            room,
+            meetings.map(({ startsAt }) => new Date(startsAt).toISOString()),
+            meetings.map(({ minutes }) => minutes),
+          ],
+        );
         tell();
-        return { ids: made, off, there: meetings.length - made.length };
+        return { ids: made.map(({ id }) => id), off, there: meetings.length - made.length };
       });
 
       serve('PATCH /meetings/:id', async ({ params, body }) => {
@@ -242,11 +227,9 @@ export function planRoutes(services: Services): Router {
             'Has a lesson',
             'Nothing was removed: the meeting has a lesson. Move that first, or say that the hour is lost.',
           );
-        return mark('meetings', params.id, now().toISOString(), 'such meeting');
+        return away('meetings', params.id, 'such meeting');
       });
-      serve('POST /meetings/:id/restoration', ({ params }) =>
-        mark('meetings', params.id, null, 'such meeting'),
-      );
+      serve('POST /meetings/:id/restoration', ({ params }) => back('meetings', params.id, 'such meeting'));
 
       serve('PUT /classes/:id/arrangement', async ({ params, body }) => {
         const klass = await classOf(db, params.id);
@@ -254,110 +237,6 @@ export function planRoutes(services: Services): Router {
         tell();
         changes.tell({ what: 'class', class: klass, part: 'period' });
         return { hours };
-      });
-
-      const thingRow = ({ kind, name, shelf, count, broken, out, beforeMin, afterMin }: NewThing) => {
-        if (broken + out > count)
-          throw wrong(
-            'broken',
-            `only ${count} are there, ${broken + out} are said to be broken or out.`,
-            'are more than there are',
-          );
-        return [kind, name, shelf, count, broken, out, beforeMin, afterMin];
-      };
-      serve('POST /things', async ({ body }) => {
-        const made = await one<{ id: number }>(
-          db,
-          `insert into things (kind, name, shelf, count, broken, out, before_min, after_min)
-           values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
-          thingRow(body),
-        );
-        tell();
-        return made;
-      });
-      serve('PUT /things/:id', async ({ params, body }) => {
-        const rows = await db.query(
-          `update things set kind = $1, name = $2, shelf = $3, count = $4, broken = $5, out = $6, before_min = $7, after_min = $8
-            where id = $9 and removed_at is null returning 1`,
-          [...thingRow(body), idFrom(params.id)],
-        );
-        if (rows.length === 0) throw notFound('such thing');
-        tell();
-        return undefined;
-      });
-      serve('DELETE /things/:id', ({ params }) =>
-        mark('things', params.id, now().toISOString(), 'such thing'),
-      );
-      serve('POST /things/:id/restoration', ({ params }) => mark('things', params.id, null, 'such thing'));
-      serve('PUT /robots/:id/away', async ({ params, body }) => {
-        const rows = await db.query(
-          'update robots set away = $2 where id = $1 and removed_at is null returning 1',
-          [idFrom(params.id), body.away],
-        );
-        if (rows.length === 0) throw notFound('such robot');
-        tell();
-        return undefined;
-      });
-
-      serve('POST /series', async ({ body }) => {
-        const made = await one<{ id: number }>(
-          db,
-          'insert into series (name, aim, lessons, changed_at) values ($1, $2, $3::jsonb, $4) returning id',
-          [body.name, body.aim, JSON.stringify(body.lessons), now().toISOString()],
-        );
-        tell();
-        return made;
-      });
-      serve('PUT /series/:id', async ({ params, body }) => {
-        const rows = await db.query(
-          'update series set name = $2, aim = $3, lessons = $4::jsonb, changed_at = $5 where id = $1 and removed_at is null returning 1',
-          [idFrom(params.id), body.name, body.aim, JSON.stringify(body.lessons), now().toISOString()],
-        );
-        if (rows.length === 0) throw notFound('such series');
-        tell();
-        return undefined;
-      });
-      serve('DELETE /series/:id', ({ params }) =>
-        mark('series', params.id, now().toISOString(), 'such series'),
-      );
-      serve('POST /series/:id/restoration', ({ params }) => mark('series', params.id, null, 'such series'));
-
-      serve('PUT /own-skills/:skill', async ({ params, body }) => {
-        if (!/^own-[a-z0-9-]{1,36}$/.test(params.skill)) throw notFound('such skill');
-        const there = await db.query<{ id: string }>('select id from own_skills where removed_at is null');
-        const unknown = body.needs.find((need) => !skillOf(need) && !there.some(({ id }) => id === need));
-        if (unknown !== undefined)
-          throw wrong('needs', `there is no skill “${unknown}”.`, 'must be skills that are here');
-        await db.query(
-          `insert into own_skills (id, name, shows, needs, lessons) values ($1, $2, $3, $4::jsonb, $5::jsonb)
-           on conflict (id) do update set name = excluded.name, shows = excluded.shows, needs = excluded.needs,
-             lessons = excluded.lessons, removed_at = null`,
-          [
-            params.skill,
-            body.name,
-            body.shows,
-            JSON.stringify(body.needs.filter((need) => need !== params.skill)),
-            JSON.stringify(body.lessons ?? []),
-          ],
-        );
-        tell();
-        return undefined;
-      });
-      const markSkill = async (id: string, removedAt: string | null) => {
-        const rows = await db.query('update own_skills set removed_at = $2 where id = $1 returning 1', [
-          id,
-          removedAt,
-        ]);
-        if (rows.length === 0) throw notFound('such skill');
-        tell();
-        return undefined;
-      };
-      serve('DELETE /own-skills/:skill', ({ params }) => markSkill(params.skill, now().toISOString()));
-      serve('POST /own-skills/:skill/restoration', ({ params }) => markSkill(params.skill, null));
-
-      serve('POST /plan/untangling', async () => untangling(await planOf(db, now().getTime())), {
-        status: 200,
-        long: true,
       });
     }),
   );

@@ -51,8 +51,8 @@ export async function ownSkillsOf(db: Queries): Promise<Skill[]> {
   );
 }
 
-/** What planning knows of each lesson, by its revision: parsing scripts is work. */
-const known = new Map<string, PlannableLesson>();
+/** What planning knows of the lessons of a database, by their revisions: parsing scripts is work. */
+const remembered = new WeakMap<Queries, Map<string, PlannableLesson>>();
 
 /** All lessons as planning sees them, with the kits that can do them. */
 export async function plannableLessons(db: Queries, own: readonly Skill[]): Promise<PlannableLesson[]> {
@@ -64,9 +64,11 @@ export async function plannableLessons(db: Queries, own: readonly Skill[]): Prom
   );
   const kitKey = kits.map(({ slug, revision }) => `${slug} ${revision}`).join();
   const ownKey = JSON.stringify(own);
+  const known = remembered.get(db) ?? new Map<string, PlannableLesson>();
+  remembered.set(db, known);
   if (known.size > 2000) known.clear();
   return rows.map(({ definition, revision }) => {
-    const key = `${definition.slug} ${revision} ${kitKey} ${ownKey} ${JSON.stringify(definition).length}`;
+    const key = `${definition.slug} ${revision} ${kitKey} ${ownKey}`;
     let found = known.get(key);
     if (!found) {
       found = {
