@@ -1,7 +1,7 @@
 import type { ClassReport, TeamReport } from '../year/index.ts';
 import { writeCsv } from './csv.ts';
+import { escaped } from './escaped.ts';
 
-const escaped = (text: string): string => text.replace(/([\\`*_{}[\]<>#|])/g, '\\$1');
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
 /** A report as rows: a team in a lesson each. `dayOf` writes a moment, ms, as a day. */

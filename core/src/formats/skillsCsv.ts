@@ -1,5 +1,6 @@
 import type { Shown, Skill } from '../year/index.ts';
 import { writeCsv } from './csv.ts';
+import { escaped } from './escaped.ts';
 
 /** A team with where it stands in each skill, by the skill’s id. */
 export interface TeamStanding {
@@ -46,8 +47,6 @@ export function skillsCsv(
   );
   return writeCsv([head, ...rows]);
 }
-
-const escaped = (text: string): string => text.replace(/([\\`*_{}[\]<>#|])/g, '\\$1');
 
 /** The same as Markdown to be read: a table of signs for the class, then team by team what was shown and what it rests on. */
 export function skillsMarkdown(

@@ -197,15 +197,34 @@ const programSkills: readonly {
   { skill: 'orders', asks: [], does: (program) => rulesInLoop(program) >= 3 },
 ];
 
+/** What a proof of the script as it is says, where it is *proved*: more where the floor agreed. */
+function provedBy({ script, proof, trials }: Work): Pick<Found, 'weight' | 'at' | 'says'> | null {
+  const current = currentProof(script, proof);
+  if (current?.proof.verdict !== 'proved') return null;
+  const last = trials.slice(-FLOOR_KEPT).map(trialVerdict);
+  const onFloor = last.length === FLOOR_KEPT && last.every((verdict) => verdict === 'kept');
+  return onFloor
+    ? {
+        weight: 'unkind',
+        at: Math.max(current.at, trials.at(-1)!.at),
+        says: `proved, ${percent(current.proof)}, and kept ${FLOOR_KEPT} times on the floor`,
+      }
+    : { weight: 'firm', at: current.at, says: `proved: ${percent(current.proof)} in changing conditions` };
+}
+
+/** The proof of a script as it is; null where that was changed since. */
+const currentProof = (script: Work['script'], proof: Work['proof']): Work['proof'] =>
+  script && proof && proof.scriptVersion >= (script.sameSince ?? script.version) ? proof : null;
+
 /** What the script, its tries, its proof and its floor trials show. */
-function programmed({ record, script, proof, tries, trials }: Work): Found[] {
+function programmed(work: Work): Found[] {
+  const { record, script, proof, tries } = work;
   if (!script) return [];
   const program = parseScript(script.text);
   const runs = canRun(program);
   const asks = new Set(record.lesson.expectations.map(({ kind }) => kind));
-  const drivenAt = trials.at(-1)?.at ?? 0;
-  const last = trials.slice(-FLOOR_KEPT).map(trialVerdict);
-  const onFloor = last.length === FLOOR_KEPT && last.every((verdict) => verdict === 'kept');
+  const proved = provedBy(work);
+  const current = currentProof(script, proof);
   const anyTry = tries[0];
   return programSkills.flatMap(({ skill, asks: wanted, does }): Found[] => {
     if (wanted.length > 0 && !wanted.some((kind) => asks.has(kind))) return [];
@@ -215,23 +234,7 @@ function programmed({ record, script, proof, tries, trials }: Work): Found[] {
       return wanted.length > 0 && (proof || anyTry)
         ? [{ skill, weight: 'tried', at: (proof ?? anyTry)!.at, says: 'a script that does not do it yet' }]
         : [];
-    const current = proof && proof.scriptVersion >= (script.sameSince ?? script.version) ? proof : null;
-    if (current?.proof.verdict === 'proved')
-      return [
-        onFloor
-          ? {
-              skill,
-              weight: 'unkind',
-              at: Math.max(current.at, drivenAt),
-              says: `proved, ${percent(current.proof)}, and kept ${FLOOR_KEPT} times on the floor`,
-            }
-          : {
-              skill,
-              weight: 'firm',
-              at: current.at,
-              says: `proved: ${percent(current.proof)} in changing conditions`,
-            },
-      ];
+    if (proved) return [{ skill, ...proved }];
     if (current)
       return [
         {
@@ -311,24 +314,14 @@ function explains({ record, notes, trials, tries, script }: Work): Found[] {
 }
 
 /** What a proof, or a run, in one of the lessons that a teacher named for a skill says of it. */
-function named(own: readonly Skill[], { record, script, proof, tries, trials }: Work): Found[] {
-  const mine = own.filter(({ lessons }) => lessons?.includes(record.lesson.slug));
-  if (mine.length === 0 || !script) return [];
-  const at = Math.max(script.at, proof?.at ?? 0, ...tries.map((one) => one.at));
-  const current = proof && proof.scriptVersion >= (script.sameSince ?? script.version) ? proof : null;
-  const proved = current?.proof.verdict === 'proved';
-  const last = trials.slice(-FLOOR_KEPT).map(trialVerdict);
-  const onFloor = last.length === FLOOR_KEPT && last.every((verdict) => verdict === 'kept');
-  const ran = tries.length > 0 || proof !== null;
-  if (!ran) return [];
-  return mine.map(({ id: skill }) => ({
-    skill,
-    weight: proved ? (onFloor ? 'unkind' : 'firm') : 'tried',
-    at: Math.max(at, onFloor ? trials.at(-1)!.at : 0),
-    says: proved
-      ? `proved: ${percent(current.proof)}${onFloor ? `, and kept ${FLOOR_KEPT} times on the floor` : ''}`
-      : 'ran, not proved',
-  }));
+function named(own: readonly Skill[], work: Work): Found[] {
+  const { record, script, proof, tries } = work;
+  const lastAt = Math.max(0, proof?.at ?? 0, ...tries.map((one) => one.at));
+  if (!script || lastAt === 0) return [];
+  const found = provedBy(work) ?? { weight: 'tried' as const, at: lastAt, says: 'ran, not proved' };
+  return own
+    .filter(({ lessons }) => lessons?.includes(record.lesson.slug))
+    .map(({ id: skill }) => ({ skill, ...found }));
 }
 
 /** Everything that a team's work in one lesson says of its skills, those that teachers added (`own`) too; nothing for one that was not tried. */

@@ -1,16 +1,8 @@
 import { countOf } from '../quantity/index.ts';
 import type { PlanLesson } from './planning.ts';
-import { shownOf, standings, type Overruling, type Standing } from './shown.ts';
+import { isSeen, seenInClass, shownBy, type TeamOfClass } from './shown.ts';
 import type { SkillEvidence } from './evidence.ts';
 import type { Skill } from './skills.ts';
-
-/** A team with all that speaks of its skills. */
-export interface TeamOfClass {
-  id: number;
-  name: string;
-  evidence: readonly SkillEvidence[];
-  overruled: Readonly<Record<string, Overruling>>;
-}
 
 /** What a team should do after an hour. */
 export interface TeamNext {
@@ -61,9 +53,6 @@ const withAll: Readonly<Record<string, string>> = {
 /** Skills of which nothing is to be seen where a team did not take the time: that is a lack too, and holds nobody up. */
 const BESIDE: readonly string[] = ['explains', 'predicts', 'tunes'];
 
-const rank = (standing: Standing): number => standings.indexOf(standing);
-const has = (standing: Standing): boolean => rank(standing) >= rank('seen once');
-
 /**
  * What to do after an hour, from evidence alone: teams that have shown what its lesson asks go on; those that ran and have not need the
  * same skill in another lesson or with other numbers; those that came to nothing that can be judged finish it first. What two of five
@@ -86,23 +75,18 @@ export function nextAfter({
   now: number;
 }): Next {
   const nameOf = (skill: string) => map.find(({ id }) => id === skill)?.name ?? skill;
-  const standing = (team: TeamOfClass, skill: string) =>
-    shownOf(
-      team.evidence.filter((one) => one.skill === skill),
-      now,
-      team.overruled[skill] ?? null,
-    ).standing;
+  const standing = (team: TeamOfClass, skill: string) => shownBy(team, skill, now).standing;
   const told = teams.map((team): TeamNext => {
     const { id, name } = team;
     const by = lesson.gives.map((skill) => [skill, standing(team, skill)] as const);
-    const lacks = by.filter(([, one]) => !has(one)).map(([skill]) => skill);
+    const lacks = by.filter(([, one]) => !isSeen(one)).map(([skill]) => skill);
     const tried = by.filter(([, one]) => one !== 'cannot tell').length;
     const words = lacks.map(nameOf).join(', ');
     // What a lesson is mainly there for decides: what has not been asked of the team yet holds nobody up.
     const failed = by.filter(([, one]) => one === 'not yet').map(([skill]) => skill);
     // Shown before, and not in this lesson: it need not learn it, it is not done.
     const here = by
-      .filter(([, one]) => has(one))
+      .filter(([, one]) => isSeen(one))
       .map(([skill]) => skill)
       .filter((skill) => {
         const own = team.evidence.filter((one) => one.skill === skill && one.lesson.slug === lesson.slug);
@@ -130,7 +114,7 @@ export function nextAfter({
         says: `shown before, not in this lesson: ${here.map(nameOf).join(', ')}`,
       };
     const main = by.filter(([skill]) => !BESIDE.includes(skill));
-    const open = main.filter(([, one]) => !has(one)).length;
+    const open = main.filter(([, one]) => !isSeen(one)).length;
     if (open > 0 && open * 2 >= main.length)
       return { team: { id, name }, go: 'finish', lacks, says: `not come to: ${words}` };
     return {
@@ -160,11 +144,7 @@ export function nextAfter({
     })
     .filter(({ lack, of }) => of > 0 && lack / of >= MANY)
     .sort((a, b) => b.lack - a.lack);
-  const seen = new Set(
-    map
-      .filter(({ id }) => teams.filter((team) => has(standing(team, id))).length * 2 > teams.length)
-      .map(({ id }) => id),
-  );
+  const seen = new Set(seenInClass(map, teams, now));
   const can = lessons.filter(
     ({ slug, needs }) => slug !== lesson.slug && !had.includes(slug) && needs.every((need) => seen.has(need)),
   );

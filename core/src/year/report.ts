@@ -1,7 +1,7 @@
 import { trialVerdict } from '../classroom/index.ts';
 import { wilson } from '../statistics/index.ts';
 import { cameTrue, evidenceOf, type Work } from './evidence.ts';
-import { shownOf, standings, type Overruling, type Standing } from './shown.ts';
+import { isSeen, rankOf, shownOf, type Overruling, type Standing } from './shown.ts';
 import type { Skill } from './skills.ts';
 
 /** The span of a report, ms; both ends belong to it. */
@@ -84,8 +84,6 @@ const DAY_MS = 86_400_000;
 const atOf = (work: Work): number =>
   work.hour?.at ??
   Math.max(0, work.script?.at ?? 0, ...work.tries.map(({ at }) => at), ...work.trials.map(({ at }) => at));
-
-const rank = (standing: Standing): number => standings.indexOf(standing);
 
 function lessonOfTeam(work: Work): LessonOfTeam {
   const { record, hour, proof, trials, predictions, notes } = work;
@@ -176,11 +174,11 @@ export function reportOf(input: ReportInput): ClassReport {
     })),
     lessons: lessonsOfClass(works),
     growth: days.map((at) => {
-      const all = teams.flatMap(({ id }) => map.map(({ id: skill }) => rank(standing(id, skill, at))));
+      const all = teams.flatMap(({ id }) => map.map(({ id: skill }) => standing(id, skill, at)));
       return {
         at,
-        seen: all.filter((one) => one >= rank('seen once')).length,
-        shown: all.filter((one) => one >= rank('shown')).length,
+        seen: all.filter(isSeen).length,
+        shown: all.filter((one) => rankOf(one) >= rankOf('shown')).length,
       };
     }),
     predictions: { right: predictions.filter(cameTrue).length, of: predictions.length },

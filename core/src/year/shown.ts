@@ -9,6 +9,11 @@ export const standings = [
 ] as const;
 export type Standing = (typeof standings)[number];
 
+/** How far a standing goes: from *cannot tell*, 0, up. */
+export const rankOf = (standing: Standing): number => standings.indexOf(standing);
+/** Whether it was seen once or more. */
+export const isSeen = (standing: Standing): boolean => rankOf(standing) >= rankOf('seen once');
+
 /** What a teacher says against what was computed, and why. */
 export interface Overruling {
   standing: Standing;
@@ -80,11 +85,39 @@ export interface SkillOfClass {
 
 /** Over the teams of a class: who has shown it (once or more), who has tried. */
 export function ofClass(skill: string, standingsOfTeams: readonly Standing[]): SkillOfClass {
-  const rank = (standing: Standing) => standings.indexOf(standing);
   return {
     skill,
-    have: standingsOfTeams.filter((one) => rank(one) >= rank('seen once')).length,
+    have: standingsOfTeams.filter(isSeen).length,
     tried: standingsOfTeams.filter((one) => one !== 'cannot tell').length,
     teams: standingsOfTeams.length,
   };
 }
+
+/** A team with all that speaks of its skills. */
+export interface TeamOfClass {
+  id: number;
+  name: string;
+  evidence: readonly SkillEvidence[];
+  overruled: Readonly<Record<string, Overruling>>;
+}
+
+/** Where a team stands in one skill, and what that rests on. */
+export const shownBy = ({ evidence, overruled }: TeamOfClass, skill: string, nowMs: number): Shown =>
+  shownOf(
+    evidence.filter((one) => one.skill === skill),
+    nowMs,
+    overruled[skill] ?? null,
+  );
+
+/** The skills that half of a class or more have been seen to have. */
+export const seenInClass = (
+  skills: readonly { id: string }[],
+  teams: readonly TeamOfClass[],
+  nowMs: number,
+): string[] =>
+  skills
+    .map(({ id }) => id)
+    .filter((id) => {
+      const have = teams.filter((team) => isSeen(shownBy(team, id, nowMs).standing)).length;
+      return teams.length > 0 && have * 2 >= teams.length;
+    });

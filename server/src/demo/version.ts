@@ -10,9 +10,15 @@ export function demoVersion(): string {
   const hash = createHash('sha256');
   if (import.meta.filename.endsWith('.js'))
     return hash.update(readFileSync(import.meta.filename)).digest('hex');
-  for (const folder of ['.', '../classes', '../starter', '../devices', '../robots', '../../../core/src'].map(
-    (part) => join(import.meta.dirname, part),
-  )) {
+  for (const folder of [
+    '.',
+    '../classes',
+    '../plan',
+    '../starter',
+    '../devices',
+    '../robots',
+    '../../../core/src',
+  ].map((part) => join(import.meta.dirname, part))) {
     for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' }).sort()) {
       if (file.endsWith('.ts') && !file.includes('.test.')) hash.update(readFileSync(join(folder, file)));
     }

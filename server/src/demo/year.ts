@@ -4,6 +4,7 @@ import { prove, rehearse, tryCircumstances, type KnownRobot, type Lesson } from 
 import { canRun, parseScript } from '@vigilum/core/script';
 import { addHour } from '../classes/hours.ts';
 import { one, type Queries } from '../db/database.ts';
+import { planHour } from '../plan/meetings.ts';
 import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { usualLessons } from '../starter/lessons/index.ts';
@@ -179,15 +180,7 @@ export async function seedYear(tx: Queries, klass: number, crews: readonly Crew[
   }
   const planned = async (of: number, meeting: number, slug: string, startsAt: number) => {
     const { id: lessonId } = await one<{ id: number }>(tx, 'select id from lessons where slug = $1', [slug]);
-    const { id } = await addHour(tx, {
-      classId: of,
-      lessonId,
-      startsAt: new Date(startsAt),
-      minutes: 50,
-      began: false,
-      anew: false,
-    });
-    await tx.query('update periods set meeting_id = $2 where id = $1', [id, meeting]);
+    await planHour(tx, of, lessonId, { id: meeting, starts_at: new Date(startsAt), minutes: 50 });
   };
   for (const [week, slug] of [
     [2, 'count-the-lanes'],

@@ -1,11 +1,10 @@
 import { hourState } from '@vigilum/core/classroom';
 import { loseSlot, type Slot } from '@vigilum/core/year';
 import type { Arrangement } from '@vigilum/contract/types';
-import { addHour } from '../classes/hours.ts';
 import { hourOf, selectPeriods, type PeriodRow } from '../classes/periods.ts';
-import { ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
+import { planHour } from './meetings.ts';
 
 interface MeetingRow {
   id: number;
@@ -117,16 +116,7 @@ async function plannedHour(tx: Queries, klass: number, slug: string, at: Meeting
     throw new Problem(422, 'No such lesson', `Nothing was saved: there is no lesson “${slug}”.`, [
       { field: 'hours', says: 'must name lessons that are here' },
     ]);
-  const { id } = await addHour(tx, {
-    classId: klass,
-    lessonId: lesson.id,
-    startsAt: new Date(ms(at.starts_at)),
-    minutes: at.minutes,
-    began: false,
-    anew: false,
-  });
-  await tx.query('update periods set meeting_id = $2 where id = $1', [id, at.id]);
-  return id;
+  return planHour(tx, klass, lesson.id, at);
 }
 
 /**

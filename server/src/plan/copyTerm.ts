@@ -1,10 +1,10 @@
 import { dayOf, isDay, momentOf, offOn } from '@vigilum/core/year';
 import type { TermCopy } from '@vigilum/contract/types';
-import { addHour } from '../classes/hours.ts';
 import { ms } from '../classes/rows.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { dayAfter } from './days.ts';
+import { addMeetings, planHour } from './meetings.ts';
 
 const weekdayOf = (day: string): number => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;
 const daysBetween = (from: string, to: string): number =>
@@ -62,32 +62,22 @@ export async function copyTerm(
     const lessons = rows.flatMap(({ lesson_id, title }) =>
       lesson_id === null || title === null ? [] : [{ lesson_id, title }],
     );
-    for (const { starts_at, minutes, room_id } of rows) {
-      const day = dayAfter(dayOf(ms(starts_at), zone), shift);
-      if (offOn(day, daysOff)) continue;
-      const at = new Date(momentOf(day, clock.format(starts_at), zone));
-      const [there] = await tx.query(
-        'select 1 from meetings where class_id = $1 and starts_at = $2 and removed_at is null',
-        [to, at.toISOString()],
-      );
-      if (there) continue;
-      const meeting = await one<{ id: number }>(
-        tx,
-        'insert into meetings (class_id, term_id, starts_at, minutes, room_id) values ($1, $2, $3, $4, $5) returning id',
-        [to, made.id, at.toISOString(), minutes, room_id],
-      );
-      done.meetings++;
-      const lesson = at > now ? lessons.shift() : undefined;
-      if (!lesson) continue;
-      const hour = await addHour(tx, {
-        classId: to,
-        lessonId: lesson.lesson_id,
-        startsAt: at,
-        minutes,
-        began: false,
-        anew: false,
-      });
-      await tx.query('update periods set meeting_id = $2 where id = $1', [hour.id, meeting.id]);
+    const meetings = await addMeetings(
+      tx,
+      to,
+      made.id,
+      rows.flatMap(({ starts_at, minutes, room_id }) => {
+        const day = dayAfter(dayOf(ms(starts_at), zone), shift);
+        return offOn(day, daysOff)
+          ? []
+          : [{ startsAt: momentOf(day, clock.format(starts_at), zone), minutes, room: room_id }];
+      }),
+    );
+    done.meetings += meetings.length;
+    for (const meeting of meetings.filter((one) => ms(one.starts_at) > now.getTime())) {
+      const lesson = lessons.shift();
+      if (!lesson) break;
+      await planHour(tx, to, lesson.lesson_id, meeting);
       done.hours++;
     }
     done.over.push(...lessons.map(({ title }) => title));

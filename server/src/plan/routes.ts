@@ -12,6 +12,7 @@ import { arrange, loseDays } from './arrange.ts';
 import { classOf, setRemoved, wrong, type Removable } from './common.ts';
 import { spanOf } from './days.ts';
 import { calendarOf, daysOffIn } from './ics.ts';
+import { addMeetings } from './meetings.ts';
 import { nextOf } from './next.ts';
 import { planOf, rowOfThing, settingsOf } from './state.ts';
 
@@ -150,20 +151,11 @@ export function planRoutes(services: Services): Router {
         const room = await roomRow(db, body.room);
         const { meetings, off } = await wanted(db, body);
         // Those that are there already stay as they are.
-        const made = await db.query<{ id: number }>(
-          `insert into meetings (class_id, term_id, starts_at, minutes, room_id)
-           select $1, $2, u.starts_at, u.minutes, $3
-             from unnest($4::timestamptz[], $5::int[]) as u (starts_at, minutes)
-            where not exists (select 1 from meetings m
-                               where m.class_id = $1 and m.starts_at = u.starts_at and m.removed_at is null)
-            order by u.starts_at returning id`,
-          [
-            klass,
-            body.term,
-            room,
-            meetings.map(({ startsAt }) => new Date(startsAt).toISOString()),
-            meetings.map(({ minutes }) => minutes),
-          ],
+        const made = await addMeetings(
+          db,
+          klass,
+          body.term,
+          meetings.map(({ startsAt, minutes }) => ({ startsAt, minutes, room })),
         );
         tell();
         return { ids: made.map(({ id }) => id), off, there: meetings.length - made.length };

@@ -224,6 +224,20 @@ describe('a series handed on', () => {
     expect((await get<YearPlan>('/plan')).series).toHaveLength(series.length);
   });
 
+  it('a term of a class that is put away is taken over by another', async () => {
+    const first = (await get<YearPlan>('/plan')).terms.find(({ name }) => name === 'First term')!;
+    expect(first.classes.map(({ name }) => name)).toEqual(['9 Turnstone']);
+    const { body } = await demo.api
+      .post(`/api/terms/${first.id}/copies`)
+      .send({
+        name: 'First term again',
+        from: '2027-01-04',
+        classes: [{ from: first.classes[0]!.id, to: 2 }],
+      })
+      .expect(201);
+    expect(body).toMatchObject({ meetings: 3, hours: 3, over: [] });
+  });
+
   it('a term is copied to new days: same weekdays, days off left out, lessons in their order, what has no room told', async () => {
     const plan = await get<YearPlan>('/plan');
     const second = plan.terms.find(({ name }) => name === 'Second term')!;

@@ -2,7 +2,7 @@ import { CalendarPlus, ListPlus, Sparkles } from 'lucide-react';
 import { useState } from 'react';
 import { useQueries } from '@tanstack/react-query';
 import { countOf } from '@vigilum/core/quantity';
-import { shownOf, skills as shippedSkills, type Plan, type SchoolAsk } from '@vigilum/core/year';
+import { seenInClass, skills as shippedSkills, type Plan, type SchoolAsk } from '@vigilum/core/year';
 import type { ClassShown, NewSeries, YearPlan } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
@@ -12,22 +12,8 @@ import { Panel } from '../ui/Panel.tsx';
 import { clockOf, freeOf, useArrange } from './usePlan.ts';
 import { usePlanning } from './usePlanning.ts';
 
-/** Skills that half of a class's teams or more have been seen to have. */
-function seenBy({ teams, now, own }: ClassShown): string[] {
-  return [...shippedSkills, ...own]
-    .filter(({ id }) => {
-      const have = teams.filter(({ evidence, overruled }) => {
-        const { standing } = shownOf(
-          evidence.filter(({ skill }) => skill === id),
-          now,
-          overruled[id] ?? null,
-        );
-        return standing !== 'cannot tell' && standing !== 'not yet';
-      });
-      return teams.length > 0 && have.length * 2 >= teams.length;
-    })
-    .map(({ id }) => id);
-}
+const seenBy = (shown: ClassShown | undefined): string[] =>
+  shown ? seenInClass([...shippedSkills, ...shown.own], shown.teams, shown.now) : [];
 
 const NOBODY = 0;
 
@@ -57,7 +43,7 @@ export function Proposer({ plan, keep, keeping }: Props) {
       queryFn: () => api('GET /classes/:id/skills', { id }),
     })),
   });
-  const have = new Map(classes.map(({ id }, i) => [id, shown[i]?.data ? seenBy(shown[i].data) : []]));
+  const have = new Map(classes.map(({ id }, i) => [id, seenBy(shown[i]?.data)]));
   const waiting = shown.some(({ isPending }) => isPending);
   const [n, each] = [Number(sessions), Number(minutes)];
   const good = Number.isInteger(n) && n >= 1 && n <= 80 && Number.isInteger(each) && each >= 5 && each <= 480;

@@ -25,3 +25,6 @@ export function clock(ms: number): string {
   const s = Math.max(0, Math.floor(ms / 1000));
   return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 }
+
+/** A day as ISO 8601 writes it, by the clock of where the reader is: Swedish writes days so. */
+export const isoDay = (at: number): string => new Intl.DateTimeFormat('sv-SE').format(at);

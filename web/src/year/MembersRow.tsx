@@ -3,8 +3,7 @@ import { useState } from 'react';
 import type { TeamMember } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
-
-const dayOf = (at: number): string => new Intl.DateTimeFormat('sv-SE').format(at);
+import { isoDay } from '../ui/time.ts';
 
 /** Who is in a team, by nicknames, and who was; on paper the names alone. */
 export function MembersRow({
@@ -73,7 +72,7 @@ export function MembersRow({
         <span className="text-ink-2">
           before:{' '}
           {before
-            .map(({ nickname, cameAt, leftAt }) => `${nickname} (${dayOf(cameAt)} to ${dayOf(leftAt!)})`)
+            .map(({ nickname, cameAt, leftAt }) => `${nickname} (${isoDay(cameAt)} to ${isoDay(leftAt!)})`)
             .join(', ')}
         </span>
       ) : null}

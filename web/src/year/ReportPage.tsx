@@ -11,6 +11,7 @@ import { BackLink } from '../ui/BackLink.tsx';
 import { Chart } from '../ui/Chart.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';
+import { isoDay } from '../ui/time.ts';
 import { slugFor } from '../ui/slugFor.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
@@ -18,7 +19,6 @@ import { growthOption } from './reportOption.ts';
 import { standingSigns } from './standingWords.ts';
 import { uuidOf } from './uuidOf.ts';
 
-const dayOf = (at: number): string => new Intl.DateTimeFormat('sv-SE').format(at);
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
 const useReport = (klass: string, term: string) =>
@@ -82,7 +82,7 @@ function Lessons({ report, other }: { report: ClassReport; other: ClassReport | 
                   {lesson.title}
                 </th>
                 <td className="pr-3 whitespace-nowrap text-ink-2">
-                  {lesson.at === null ? '' : dayOf(lesson.at)}
+                  {lesson.at === null ? '' : isoDay(lesson.at)}
                 </td>
                 <td className="pr-3 text-right font-mono whitespace-nowrap">
                   {lesson.proved} of {lesson.teams}
@@ -128,7 +128,7 @@ function Team({ report, team }: { report: ClassReport; team: TeamReport }) {
             saveFile(
               `${slugFor(team.name, 'team')}-${slugFor(report.span.name, 'report')}.md`,
               'text/markdown',
-              reportMarkdown(report, dayOf, team.id),
+              reportMarkdown(report, isoDay, team.id),
             )
           }
         >
@@ -144,7 +144,7 @@ function Team({ report, team }: { report: ClassReport; team: TeamReport }) {
                 <span className={`font-mono font-bold ${ink}`}>{sign}</span> {names.get(skill) ?? skill}:{' '}
                 <span className="text-ink-2">
                   {word}
-                  {lastAt === null ? '' : `, ${dayOf(lastAt)}`}
+                  {lastAt === null ? '' : `, ${isoDay(lastAt)}`}
                   {reason === null ? '' : `; the teacher: ${reason}`}
                 </span>
               </li>
@@ -157,7 +157,7 @@ function Team({ report, team }: { report: ClassReport; team: TeamReport }) {
             <li key={`${slug} ${at}`}>
               <b>{title}</b>{' '}
               <span className="text-ink-2">
-                {at === null ? '' : `${dayOf(at)}: `}
+                {at === null ? '' : `${isoDay(at)}: `}
                 {proof ? `${proof.verdict}, ${proof.passes} of ${proof.runs} runs` : 'not proved'}
                 {floor.of > 0 ? `; kept ${floor.kept} of ${floor.of} times on the floor` : ''}
                 {predictions.of > 0
@@ -214,7 +214,7 @@ export default function ReportPage() {
         </h1>
         <span className="mr-auto text-ink-2">
           {report.class.school}
-          {report.span.from > 0 ? `, ${dayOf(report.span.from)} to ${dayOf(report.span.to)}` : ''}
+          {report.span.from > 0 ? `, ${isoDay(report.span.from)} to ${isoDay(report.span.to)}` : ''}
         </span>
         <span className="flex flex-wrap gap-2 print:hidden">
           <button type="button" className="btn btn-plain" onClick={() => window.print()}>
@@ -223,14 +223,14 @@ export default function ReportPage() {
           <button
             type="button"
             className="btn btn-plain"
-            onClick={() => save('md', 'text/markdown', reportMarkdown(report, dayOf))}
+            onClick={() => save('md', 'text/markdown', reportMarkdown(report, isoDay))}
           >
             <Download size={18} aria-hidden="true" /> Text
           </button>
           <button
             type="button"
             className="btn btn-plain"
-            onClick={() => save('csv', 'text/csv', reportCsv(report, dayOf))}
+            onClick={() => save('csv', 'text/csv', reportCsv(report, isoDay))}
           >
             CSV
           </button>

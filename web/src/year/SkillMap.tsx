@@ -1,5 +1,7 @@
 import { skillColumns, type Skill } from '@vigilum/core/year';
 
+/** So many letters of a name fit into a box; a teacher's own may be longer. */
+const FITS = 25;
 const BOX = { width: 200, height: 62, across: 226, down: 78 };
 
 interface Props {
@@ -79,8 +81,9 @@ export function SkillMap({ skills, told }: Props) {
                   rx="3"
                   fill="var(--done)"
                 />
+                <title>{name}</title>
                 <text x="10" y="24" fill="var(--ink)" fontWeight="700">
-                  {name}
+                  {name.length > FITS ? `${name.slice(0, FITS - 1).trimEnd()}…` : name}
                 </text>
                 <text x="10" y="42" fill="var(--ink-2)" fontSize="14">
                   {says}

@@ -6,7 +6,7 @@ import { skillsCsv, skillsMarkdown } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import {
   ofClass,
-  shownOf,
+  shownBy,
   skills as shippedSkills,
   standings,
   type Shown,
@@ -19,6 +19,7 @@ import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { saveFile } from '../ui/saveFile.ts';
+import { isoDay } from '../ui/time.ts';
 import { slugFor } from '../ui/slugFor.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { SkillDetail } from './SkillDetail.tsx';
@@ -31,24 +32,12 @@ export interface TeamSkills {
   by: Map<string, Shown>;
 }
 
-/** A day as ISO 8601 writes it, by the clock of where the teacher is: Swedish writes days so. */
-const dayOf = (at: number): string => new Intl.DateTimeFormat('sv-SE').format(at);
-
 /** Every team with where it stands in every skill, as of the server’s clock. */
 function teamsOf({ teams, now, own }: ClassShown): TeamSkills[] {
-  return teams.map(({ id, name, evidence, overruled }) => ({
-    id,
-    name,
-    by: new Map(
-      [...shippedSkills, ...own].map(({ id: skill }) => [
-        skill,
-        shownOf(
-          evidence.filter((one) => one.skill === skill),
-          now,
-          overruled[skill] ?? null,
-        ),
-      ]),
-    ),
+  return teams.map((team) => ({
+    id: team.id,
+    name: team.name,
+    by: new Map([...shippedSkills, ...own].map(({ id: skill }) => [skill, shownBy(team, skill, now)])),
   }));
 }
 
@@ -203,7 +192,7 @@ export default function SkillsPage() {
               saveFile(
                 `${slugFor(klass.name, 'class')}-skills.csv`,
                 'text/csv',
-                skillsCsv(teams, skills, dayOf),
+                skillsCsv(teams, skills, isoDay),
               )
             }
           >
@@ -216,7 +205,7 @@ export default function SkillsPage() {
               saveFile(
                 `${slugFor(klass.name, 'class')}-skills.md`,
                 'text/markdown',
-                skillsMarkdown(`${klass.name}: what they have shown`, teams, skills, dayOf),
+                skillsMarkdown(`${klass.name}: what they have shown`, teams, skills, isoDay),
               )
             }
           >
