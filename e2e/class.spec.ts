@@ -61,7 +61,9 @@ test('the theme is kept', async ({ page }) => {
 test('without a server the page says so and goes on by itself', async ({ page }) => {
   await page.route('**/api/events', (route) => route.abort());
   await open(page, 'Gannet', 'decide');
-  const banner = page.getByText('The server does not answer. What you write is kept in this browser');
+  const banner = page.getByText(
+    'The server does not answer. What you write in a lesson is kept in this browser',
+  );
   await expect(banner).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Where should the robot say “tide line”?' })).toBeVisible();
   await page.unroute('**/api/events');

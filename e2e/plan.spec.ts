@@ -39,9 +39,10 @@ test('a lesson is dragged to another meeting and the rest follows; on paper the 
   await page.emulateMedia({ media: 'print' });
   const lines = page.getByRole('row').filter({ hasText: '7 Kittiwake' });
   await expect(lines.filter({ hasText: 'Follow the channel' })).toBeVisible();
-  const order = (await lines.allInnerTexts()).join('\n');
-  expect(order.indexOf('Count the lanes')).toBeLessThan(order.indexOf('Follow the channel'));
-  expect(order).toContain('does not take place: Storm, school closed');
+  const order = async () =>
+    (await lines.allInnerTexts()).flatMap((line) => /Count the lanes|Follow the channel/.exec(line) ?? []);
+  await expect.poll(order).toEqual(['Count the lanes', 'Follow the channel']);
+  await expect(lines.filter({ hasText: 'does not take place: Storm, school closed' })).toBeVisible();
   await page.emulateMedia({ media: null });
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Put back.')).toBeVisible();
@@ -111,6 +112,31 @@ test('a term is planned by keys alone: its days, its meetings, a series, a lesso
   await press(page, page.getByRole('link', { name: 'iCalendar' }));
   const file = readFileSync(await (await download).path(), 'utf8');
   expect(file).toContain('SUMMARY:8 Razorbill: Round the buoy');
+});
+
+test('what the server refuses or never hears of is said, and the page stays as it was', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/plan');
+  await page.getByRole('button', { name: 'Term', exact: true }).click();
+  await page.locator('.plan-calendar').getByText('Count the lanes').last().click();
+  const panel = page
+    .locator('section')
+    .filter({ has: page.getByRole('heading', { name: 'Count the lanes' }) });
+  await expect(panel).toBeVisible();
+  await context.setOffline(true);
+  for (const name of ['Take the lesson off', 'Lose it', 'Earlier']) {
+    await panel.getByRole('button', { name }).click();
+    await expect(page.getByText(/does not answer. What you typed stays/).first()).toBeVisible();
+    await expect(panel.getByRole('button', { name })).toBeEnabled();
+  }
+  await context.setOffline(false);
+  await panel.getByRole('button', { name: 'Take the lesson off' }).click();
+  await expect(page.getByText('Count the lanes is off the plan.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'No lesson yet' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Put back.')).toBeVisible();
 });
 
 test('a clash between two classes is found, told with its reason, and solved', async ({ page }) => {

@@ -1,5 +1,4 @@
 // The server: opens the data folder, starts the bench and the workers, listens.
-import { createServer } from 'node:http';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { pino } from 'pino';
@@ -23,6 +22,7 @@ import { addStarter } from './starter/starter.ts';
 import { Bench } from './devices/bench.ts';
 import { createApp } from './app.ts';
 import { ChangeFeed } from './http/events.ts';
+import { httpServer } from './http/listen.ts';
 import { startSimulations } from './jobs/simulations.ts';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
@@ -146,7 +146,7 @@ const app = createApp({
   log: (error) => log.error(error),
   ...(process.env.REQUESTS_PER_MINUTE ? { perMinute: Number(process.env.REQUESTS_PER_MINUTE) } : {}),
 });
-const server = createServer(app);
+const server = httpServer(app);
 
 let closing = false;
 async function close(): Promise<void> {

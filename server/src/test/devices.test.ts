@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { createServer, type Server } from 'node:http';
+import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { readFromRobot } from '@vigilum/core/formats';
 import { asNumber, summarise } from '@vigilum/core/sensing';
+import { httpServer } from '../http/listen.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { tideLine } from '../starter/tideLine.ts';
@@ -102,7 +103,7 @@ describe('the bench', () => {
   let base: string;
   beforeAll(async () => {
     demo = await demoApp();
-    server = createServer(demo.app).listen(0, '127.0.0.1');
+    server = httpServer(demo.app).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   });
@@ -110,6 +111,12 @@ describe('the bench', () => {
     server.closeAllConnections();
     server.close();
     await demo.close();
+  });
+
+  it('keeps a connection for longer than a teacher looks at a page, and a proxy keeps its own', async () => {
+    const { headers } = await fetch(`${base}/api/health`);
+    expect(headers.get('keep-alive')).toBe('timeout=75');
+    expect(server.headersTimeout).toBeGreaterThan(server.keepAliveTimeout);
   });
 
   /** Collects events of a stream until `enough` says so. */

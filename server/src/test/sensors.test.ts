@@ -7,9 +7,9 @@ import {
   type ThresholdTable,
 } from '@vigilum/core/classroom';
 import type { Kit } from '@vigilum/core/sensing';
-import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { migrate, migrations } from '../db/migrate.ts';
+import { httpServer } from '../http/listen.ts';
 import { robotRow, standInConfig } from '../robots/store.ts';
 import { openPglite } from '../db/pglite.ts';
 import { cobble } from '../starter/cobble.ts';
@@ -427,7 +427,7 @@ describe('a database from before every sensor', () => {
 
 describe('the live view of a whole robot', () => {
   it('brings every socket in gathered events, colours with all three numbers', async () => {
-    const server = createServer(demo.app).listen(0, '127.0.0.1');
+    const server = httpServer(demo.app).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     const abort = new AbortController();
     const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/robots/9/live`;

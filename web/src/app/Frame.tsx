@@ -22,7 +22,7 @@ function Connection({ heard }: { heard: boolean }) {
     <p role="status" data-banner="" className="bg-brass-soft px-6 py-2 font-semibold text-brass">
       {heard && answered
         ? `${waiting}${more}.`
-        : `The server does not answer. What you write is kept in this browser and sent when it is back.${waiting ? ` ${waiting}${more}.` : ''}`}
+        : `The server does not answer. What you write in a lesson is kept in this browser and sent when it is back; anything that cannot wait says so.${waiting ? ` ${waiting}${more}.` : ''}`}
     </p>
   );
 }

@@ -115,7 +115,7 @@ export function ClassActions({ klass }: { klass: ClassDetail }) {
       <button
         type="button"
         className="btn btn-plain"
-        onClick={() => void remove(klass.id).then(() => navigate('/start'))}
+        onClick={() => void remove(klass.id).then((gone) => (gone ? navigate('/start') : undefined))}
       >
         <Trash2 size={18} aria-hidden="true" /> Remove
       </button>

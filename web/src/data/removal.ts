@@ -85,12 +85,15 @@ const ways = {
   },
 } satisfies Record<string, Record<'away' | 'back', (id: number | string) => Promise<unknown>>>;
 
-/** Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why. */
+/**
+ * Takes a record away, says so, and offers to bring it back for ten seconds. Either may fail: then it says why.
+ * Gives whether it is gone.
+ */
 export function useRemoval(
   records: keyof typeof ways,
   says: string,
   touches: (id: number | string) => ChangeOf[],
-): (id: number | string) => Promise<void> {
+): (id: number | string) => Promise<boolean> {
   const client = useQueryClient();
   const attempt = async (change: () => Promise<unknown>, id: number | string): Promise<boolean> => {
     try {
@@ -104,10 +107,11 @@ export function useRemoval(
   };
   const { away, back } = ways[records];
   return async (id) => {
-    if (!(await attempt(() => away(id), id))) return;
+    if (!(await attempt(() => away(id), id))) return false;
     toast(says, {
       action: { label: 'Undo', onClick: () => void attempt(() => back(id), id) },
       duration: 10_000,
     });
+    return true;
   };
 }

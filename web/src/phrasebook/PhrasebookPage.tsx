@@ -284,7 +284,9 @@ export default function PhrasebookPage() {
             <button
               type="button"
               className="btn btn-plain"
-              onClick={() => void remove(chosen.id).then(() => setParams({}, { replace: true }))}
+              onClick={() =>
+                void remove(chosen.id).then((gone) => (gone ? setParams({}, { replace: true }) : undefined))
+              }
             >
               <Trash2 size={18} aria-hidden="true" /> Remove
             </button>

@@ -101,13 +101,15 @@ function MeetingActions({
   const remove = useRemoval('meetings', 'The meeting is removed.', () => planTouched(meeting.class));
   const titleOf = (hourId: string) =>
     plan.hours.find((one) => String(one.id) === hourId)?.lesson.title ?? hourId;
-  const go = (after: Reordered | null, says: string, why = '') => {
+  // What is chosen follows once the server has taken a change: refused, the panel stays as it was.
+  const go = (after: Reordered | null, says: string, next: Pick | null, why = '') => {
     if (!after) return;
     const over = after.over.map((id) => plan.hours.find((one) => String(one.id) === id)?.lesson.title ?? id);
     arrange(
       meeting.class,
       arrangementTo(plan, meeting.class, after, why),
       over.length > 0 ? `${says} No meeting is left for ${over.join(', ')}.` : says,
+      () => choose(next),
     );
   };
   const moveTo = (id: number) => {
@@ -115,8 +117,8 @@ function MeetingActions({
     go(
       moveLesson(slots, meeting.id, id),
       `Moved to ${clock.day(to.startsAt)}; what lies between has followed.`,
+      { meeting: id, hour: hour?.id ?? null },
     );
-    choose({ meeting: id, hour: hour?.id ?? null });
   };
   if (meeting.lost !== null)
     return (
@@ -126,10 +128,9 @@ function MeetingActions({
           type="button"
           className="btn btn-plain w-fit"
           disabled={busy}
-          onClick={() => {
-            go(regainSlot(slots, meeting.id), 'It takes place; what came after has moved up.');
-            choose(null);
-          }}
+          onClick={() =>
+            go(regainSlot(slots, meeting.id), 'It takes place; what came after has moved up.', null)
+          }
         >
           <RotateCcw size={18} aria-hidden="true" /> It takes place after all
         </button>
@@ -191,14 +192,14 @@ function MeetingActions({
             type="button"
             className="btn btn-plain w-fit"
             disabled={busy}
-            onClick={() => {
+            onClick={() =>
               arrange(
                 meeting.class,
                 { seen: [{ hour: hour.id, meeting: meeting.id }], hours: [{ hour: hour.id, meeting: null }] },
                 `${hour.lesson.title} is off the plan.`,
-              );
-              choose({ meeting: meeting.id, hour: null });
-            }}
+                () => choose({ meeting: meeting.id, hour: null }),
+              )
+            }
           >
             Take the lesson off
           </button>
@@ -211,8 +212,7 @@ function MeetingActions({
         disabled={busy}
         choose={(slug) => {
           const { title } = plan.lessons.find((one) => one.slug === slug)!;
-          go(insertLesson(slots, meeting.id, slug), `${title} is planned.`);
-          choose(null);
+          go(insertLesson(slots, meeting.id, slug), `${title} is planned.`, null);
         }}
         options={plan.lessons.map(({ slug, title, minutes }) => ({
           id: slug,
@@ -233,14 +233,14 @@ function MeetingActions({
           type="button"
           className="btn btn-plain"
           disabled={busy || reason.trim() === ''}
-          onClick={() => {
+          onClick={() =>
             go(
               loseSlot(slots, meeting.id),
               'The hour is lost; its lesson and the rest have moved on.',
+              null,
               reason.trim(),
-            );
-            choose(null);
-          }}
+            )
+          }
         >
           <CloudOff size={18} aria-hidden="true" /> Lose it
         </button>
@@ -249,7 +249,7 @@ function MeetingActions({
         <button
           type="button"
           className="btn btn-plain w-fit"
-          onClick={() => void remove(meeting.id).then(() => choose(null))}
+          onClick={() => void remove(meeting.id).then((gone) => (gone ? choose(null) : undefined))}
         >
           Remove this meeting
         </button>

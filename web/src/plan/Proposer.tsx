@@ -237,6 +237,11 @@ function Proposal({
   const words = (ids: readonly string[]) => ids.map((id) => names.get(id) ?? id).join(', ');
   const own = ask.classes.find(({ id }) => id === klass)!;
   const title = (slug: string) => plan.lessons.find((one) => one.slug === slug)?.title ?? slug;
+  // The meetings that it was made for may have lessons by now, such as its own.
+  const free = new Set(freeOf(plan, klass).map(({ startsAt }) => startsAt));
+  const open = found.placed.every(({ meetings }) =>
+    meetings.every((at) => free.has(own.meetings[at]!.startsAt)),
+  );
   const used = found.placed.flatMap(({ meetings }) => meetings).length;
   const left = own.meetings.length - used;
   return (
@@ -298,7 +303,8 @@ function Proposal({
             <button
               type="button"
               className="btn btn-primary"
-              disabled={busy}
+              disabled={busy || !open}
+              title={open ? undefined : 'These meetings have lessons by now'}
               onClick={() =>
                 arrange(
                   klass,

@@ -107,13 +107,15 @@ interface Sent {
   says: string;
   /** What puts it back; null for what puts something back itself. */
   back: ((made: readonly number[]) => Arrangement) | null;
+  /** Done once the server has taken it. */
+  then?: () => void;
 }
 
 /** Changes the plan of a class in one go, says what was done, and offers to undo it. */
 export function useArrange(plan: YearPlan) {
   const send = useChange(
     ({ klass, body }: Sent) => api('PUT /classes/:id/arrangement', { id: klass, body }),
-    ({ hours }, { klass, says, back }) => {
+    ({ hours }, { klass, says, back, then }) => {
       // Told here, and not where it was asked for: what was pressed may be gone by now.
       toast(says, {
         ...(back
@@ -125,11 +127,12 @@ export function useArrange(plan: YearPlan) {
             }
           : {}),
       });
+      then?.();
       return planTouched(klass);
     },
   );
-  const arrange = (klass: number, body: Arrangement, says: string) =>
-    send.mutate({ klass, body, says, back: (made) => backOf(plan, body, made) });
+  const arrange = (klass: number, body: Arrangement, says: string, then?: () => void) =>
+    send.mutate({ klass, body, says, back: (made) => backOf(plan, body, made), ...(then ? { then } : {}) });
   return { arrange, busy: send.isPending };
 }
 

@@ -90,7 +90,7 @@ export function useRemoveReading(
   records: 'sample-sets' | 'recordings',
   says: string,
   robot: number,
-): (id: number | string) => Promise<void> {
+): (id: number | string) => Promise<boolean> {
   const client = useQueryClient();
   return useRemoval(records, says, () => [robotChange(client, robot, 'readings')]);
 }

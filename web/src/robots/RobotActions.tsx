@@ -63,7 +63,7 @@ export function RobotActions({ detail }: { detail: RobotDetail }) {
         className="btn btn-plain"
         disabled={detail.team !== null}
         title={detail.team === null ? `Remove ${detail.name}` : `${detail.team} drives it`}
-        onClick={() => void remove(detail.id).then(() => navigate('/robots'))}
+        onClick={() => void remove(detail.id).then((gone) => (gone ? navigate('/robots') : undefined))}
       >
         <Trash2 size={18} aria-hidden="true" /> Remove
       </button>
