@@ -7,8 +7,8 @@ export interface Table {
   key: string[];
 }
 
-/** Tables that a backup leaves out: what restoring makes itself, and answers to writes that are only kept for tablets on their way. */
-const LEFT_OUT = ['migrations', 'writes'];
+/** Tables that a backup leaves out: what restoring makes itself, and what is only kept for tablets and servers on their way. */
+const LEFT_OUT = ['migrations', 'writes', 'changes'];
 
 /** A name as SQL may use it. */
 export const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`;

@@ -35,15 +35,16 @@ export async function formOf(db: Database): Promise<number> {
 /** The number of the newest form that this program knows. */
 export const newestMigration = (): number => Math.max(...migrations().map(({ number }) => number));
 
-/** Brings the database up to the newest migration; each runs once, in one transaction of its own. */
-export async function migrate(db: Database, steps = migrations()): Promise<void> {
-  await db.exec('create table if not exists migrations (number integer primary key, name text not null)');
-  const done = new Set(
-    (await db.query<{ number: number }>('select number from migrations')).map((row) => row.number),
-  );
-  for (const step of steps) {
-    if (done.has(step.number)) continue;
-    const name = step.name.replaceAll("'", "''");
-    await db.exec(`begin; ${step.sql}; insert into migrations values (${step.number}, '${name}'); commit;`);
-  }
-}
+/** Brings the database up to the newest migration; each runs once, in one transaction of its own, by one server alone. */
+export const migrate = (db: Database, steps = migrations()): Promise<void> =>
+  db.alone('migrate', async () => {
+    await db.exec('create table if not exists migrations (number integer primary key, name text not null)');
+    const done = new Set(
+      (await db.query<{ number: number }>('select number from migrations')).map((row) => row.number),
+    );
+    for (const step of steps) {
+      if (done.has(step.number)) continue;
+      const name = step.name.replaceAll("'", "''");
+      await db.exec(`begin; ${step.sql}; insert into migrations values (${step.number}, '${name}'); commit;`);
+    }
+  });

@@ -9,8 +9,14 @@ const reader = (from: { query: PGlite['query'] }): Queries => ({
   },
 });
 
+/** The embedded database: one process has it for itself, and one connection, so that transactions follow one another. */
+export interface Embedded extends Database {
+  /** The whole data folder as one compressed file, for a snapshot. */
+  dump(): Promise<Blob>;
+}
+
 /** Opens the embedded database: in `folder`, or in memory when there is none, filled from `snapshot` when it is new. */
-export async function openPglite(folder: string | null, snapshot?: Blob): Promise<Database> {
+export async function openPglite(folder: string | null, snapshot?: Blob): Promise<Embedded> {
   if (folder) mkdirSync(folder, { recursive: true });
   const pg = await PGlite.create({
     ...(folder ? { dataDir: folder } : {}),
@@ -22,6 +28,8 @@ export async function openPglite(folder: string | null, snapshot?: Blob): Promis
       await pg.exec(sql);
     },
     transaction: (work) => pg.transaction((tx) => work(reader(tx as unknown as PGlite))),
+    alone: (_, work) => work(),
+    wire: null,
     dump: () => pg.dumpDataDir('gzip'),
     close: () => pg.close(),
   };

@@ -1,6 +1,7 @@
 import type { RequestHandler, Response } from 'express';
 import type { Change, ChangeOf } from '@vigilum/contract/types';
 import type { Sessions } from '../access/sessions.ts';
+import type { Database, Queries } from '../db/database.ts';
 import { whoOf, type Who } from '../access/who.ts';
 import { Problem } from './problems.ts';
 import { scopeNow } from './scope.ts';
@@ -75,30 +76,61 @@ export function concerns(who: Who, change: ChangeOf): boolean {
 }
 
 /** So many changes can be asked for again by a page that was away for a moment. */
-const REMEMBERED = 500;
+export const REMEMBERED = 500;
+
+/** Where changes are kept for other servers: beside what was stored, in the same transaction. */
+export interface Shared {
+  store(tx: Queries, told: readonly ChangeOf[], by: string | null): Promise<void>;
+}
 
 /** Tells every open page what changed. */
 export class ChangeFeed {
   private readonly listeners = new Set<(change: Change) => void>();
   private readonly recent: Change[] = [];
   private revision: number;
+  private shared: { db: Database; by: Shared } | null = null;
 
   /** `from` lies above every revision that an earlier feed of this folder gave: the time of the start will do. */
   constructor(from = Date.now()) {
     this.revision = from;
   }
 
+  /** From now on changes go through the database, and come back by `take` in the order in which they were stored. */
+  shareBy(db: Database, by: Shared, revision: number): void {
+    this.shared = { db, by };
+    this.revision = revision;
+  }
+
+  /** The newest revision that was told here. */
+  get newest(): number {
+    return this.revision;
+  }
+
   /** Within a request it is told when the request is done; else at once. */
   tell(change: ChangeOf, by: string | null = null): void {
     const scope = scopeNow();
-    if (scope) {
-      scope.told.push(change);
-      return;
-    }
-    const told: Change = { ...change, revision: ++this.revision, by };
-    this.recent.push(told);
+    if (scope) scope.told.push(change);
+    else void this.spread([change], by, { stored: false });
+  }
+
+  /** Keeps what a write will tell beside what it stores, last of all: other servers hear of both at once. */
+  async store(tx: Queries, told: readonly ChangeOf[], by: string | null): Promise<void> {
+    if (told.length > 0) await this.shared?.by.store(tx, told, by);
+  }
+
+  /** Tells what a request has done, once it is done; `stored`: it was kept beside what the request stored. */
+  async spread(told: readonly ChangeOf[], by: string | null, { stored }: { stored: boolean }): Promise<void> {
+    const { shared } = this;
+    if (!shared) for (const change of told) this.take({ ...change, revision: this.revision + 1, by });
+    else if (!stored && told.length > 0) await shared.db.transaction((tx) => this.store(tx, told, by));
+  }
+
+  /** A change with its place in the order of all, for everybody who listens here. */
+  take(change: Change): void {
+    this.revision = change.revision;
+    this.recent.push(change);
     if (this.recent.length > REMEMBERED) this.recent.shift();
-    for (const listener of this.listeners) listener(told);
+    for (const listener of this.listeners) listener(change);
   }
 
   /** Hears every change once it is told. Returns how to stop. */

@@ -1,4 +1,5 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
+import { DatabaseAway, stateOf } from '../db/database.ts';
 
 export interface FieldProblem {
   field: string;
@@ -43,8 +44,37 @@ interface BodyError {
   status?: number;
 }
 
+/** What a database refuses because of others at the same moment, by its SQLSTATE: nothing is broken, and nothing was saved. */
+const meanwhile: Record<string, [status: number, title: string, detail: string]> = {
+  '23505': [
+    409,
+    'Made meanwhile',
+    'The same was made elsewhere at the same moment. Nothing was saved here; look again, then try again.',
+  ],
+  '23503': [
+    409,
+    'Changed meanwhile',
+    'What this belongs to was changed elsewhere at the same moment. Nothing was saved; reload the page.',
+  ],
+  '40001': [503, 'Very busy', 'Too many change the same at this moment. Nothing was saved; try again.'],
+  '40P01': [503, 'Very busy', 'Too many change the same at this moment. Nothing was saved; try again.'],
+  '57014': [503, 'Took too long', 'The database took too long. Nothing was saved; try again in a moment.'],
+};
+
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
+  // Whether the last write was stored is not known: whoever sends it again with its key gets the same answer.
+  if (error instanceof DatabaseAway)
+    return new Problem(
+      503,
+      'No database',
+      'The database does not answer at the moment. What you typed stays on this page; try again in a moment.',
+      [],
+      { retry: true },
+    );
+  const [status_, title, detail] = meanwhile[stateOf(error)] ?? [];
+  if (status_ !== undefined)
+    return new Problem(status_, title!, detail!, [], status_ === 503 ? { retry: true } : {});
   const { type, status } = error as BodyError;
   if (type === 'entity.parse.failed') {
     return new Problem(400, 'Malformed JSON', 'The request is not valid JSON. Nothing was saved.');

@@ -26,9 +26,13 @@ export function joining(db: Database): Database {
     transaction: (work) => {
       const scope = scopeNow();
       if (scope?.tx) return work(scope.tx);
+      const told = scope?.told.length ?? 0;
       return db.transaction((tx) => {
         const joined = (): ReturnType<typeof work> => work(tx);
-        return scope ? inScope({ ...scope, tx }, joined) : joined();
+        if (!scope) return joined();
+        // Begun once more, it tells once more.
+        scope.told.length = told;
+        return inScope({ ...scope, tx }, joined);
       });
     },
   };

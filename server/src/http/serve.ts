@@ -5,6 +5,7 @@ import { replyFault, requests } from '@vigilum/contract/schemas';
 import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
 import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf, type Who } from '../access/who.ts';
+import type { Queries } from '../db/database.ts';
 import { Problem } from './problems.ts';
 import { inScope, type Scope } from './scope.ts';
 import type { Services } from './services.ts';
@@ -46,26 +47,20 @@ function header(req: Request, name: string): string | null {
 
 /** Does a write once for each key: when it comes again, the first answer is given again. */
 async function once(
-  { db, now }: Services,
-  key: string,
-  status: number,
+  tx: Queries,
+  { key, status, at }: { key: string; status: number; at: Date },
   work: () => Promise<unknown>,
-): Promise<{ status: number; reply: unknown }> {
-  return db.transaction(async (tx) => {
-    const [done] = await tx.query<{ status: number; reply: unknown }>(
-      'select status, reply from writes where key = $1',
-      [key],
-    );
-    if (done) return { status: done.status, reply: done.reply ?? undefined };
-    const reply = await work();
-    await tx.query('insert into writes (key, status, reply, at) values ($1, $2, $3::jsonb, $4)', [
-      key,
-      status,
-      reply === undefined ? null : JSON.stringify(reply),
-      now().toISOString(),
-    ]);
-    return { status, reply };
-  });
+): Promise<unknown> {
+  const [done] = await tx.query<{ reply: unknown }>('select reply from writes where key = $1', [key]);
+  if (done) return done.reply ?? undefined;
+  const reply = await work();
+  await tx.query('insert into writes (key, status, reply, at) values ($1, $2, $3::jsonb, $4)', [
+    key,
+    status,
+    reply === undefined ? null : JSON.stringify(reply),
+    at.toISOString(),
+  ]);
+  return reply;
 }
 
 /**
@@ -73,31 +68,38 @@ async function once(
  * in tests and development, and changes are told once everything is stored.
  */
 export function contractRouter(services: Services, declare: (serve: Serve) => void): Router {
+  const { db, changes } = services;
   const router = Router();
   const serve: Serve = (route, answer, { status: given, reads, long = false } = {}) => {
     const [method, path] = route.split(' ') as [string, string];
     const schema: Joi.Schema | undefined = requests[route as Filled];
     const handler: RequestHandler = async (req, res) => {
       const who = whoOf(res);
-      await mustBeAllowed(services.db, who, route, req.params as Record<string, string>, {
+      await mustBeAllowed(db, who, route, req.params as Record<string, string>, {
         query: req.query,
         body: req.body as unknown,
       });
       const body = (schema ? validate(schema, req.body) : undefined) as never;
       const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [] };
+      const status = given ?? (method === 'POST' ? 201 : 200);
       const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
       const work = async () =>
         answer({ params: req.params as never, query: req.query as never, body, req, who });
-      const done = await inScope(scope, async () =>
-        key === null
-          ? { status: 0, reply: await work() }
-          : once(services, key, given ?? (method === 'POST' ? 201 : 200), work),
-      );
-      const fault = checked ? replyFault(route, done.reply) : null;
+      // What a write looks at, what it stores and what it tells of it stand or fall together.
+      const write = () =>
+        db.transaction(async (tx) => {
+          const reply =
+            key === null ? await work() : await once(tx, { key, status, at: services.now() }, work);
+          await changes.store(tx, scope.told, scope.by);
+          return reply;
+        });
+      const alone = method === 'GET' || long;
+      const reply = await inScope(scope, async () => (alone ? work() : write()));
+      const fault = checked ? replyFault(route, reply) : null;
       if (fault !== null) throw new Error(`${route} answers against its contract: ${fault}`);
-      for (const change of scope.told) services.changes.tell(change, scope.by);
-      if (done.reply === undefined) res.status(204).end();
-      else res.status(given ?? (method === 'POST' ? 201 : 200)).json(done.reply);
+      await changes.spread(scope.told, scope.by, { stored: !alone });
+      if (reply === undefined) res.status(204).end();
+      else res.status(status).json(reply);
     };
     const verb = method.toLowerCase() as 'get';
     if (reads) router[verb](path, reads, handler);

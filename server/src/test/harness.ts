@@ -1,11 +1,6 @@
-import { join } from 'node:path';
 import type { Express } from 'express';
 import request from 'supertest';
 import type { Queries } from '../db/database.ts';
-import { openPglite } from '../db/pglite.ts';
-import { snapshot } from '../db/snapshot.ts';
-import { seedDemo } from '../demo/seed.ts';
-import { demoVersion } from '../demo/version.ts';
 import { Bench } from '../devices/bench.ts';
 import { Sessions, type Holder } from '../access/sessions.ts';
 import { createApp } from '../app.ts';
@@ -13,16 +8,11 @@ import type { ChangeOf } from '@vigilum/contract/types';
 import { ChangeFeed } from '../http/events.ts';
 import type { Storage } from '../http/services.ts';
 import { joining } from '../http/scope.ts';
+import { shareChanges } from '../http/sharedChanges.ts';
 import { startSimulations } from '../jobs/simulations.ts';
+import { demoDatabase, NOW } from './databases.ts';
 
-/** The moment at which the tests' class is in the middle of its lesson. */
-export const NOW = new Date('2026-03-10T10:28:00Z');
-const cache = join(import.meta.dirname, '../../../.cache');
-
-/** A database with the demo school, opened from a snapshot that is built once. */
-export async function demoDatabase() {
-  return openPglite(null, await snapshot('test', demoVersion(), cache, (db) => seedDemo(db, NOW)));
-}
+export { demoDatabase, emptyDatabase, NOW } from './databases.ts';
 
 /** Requests to an application with a cookie. */
 export const signedIn = (app: Express, cookie: string) => request.agent(app).set('Cookie', cookie);
@@ -46,11 +36,10 @@ export async function demoApp(clock = { now: NOW }, storage?: Storage) {
   const simulations = startSimulations(1);
   const changes = new ChangeFeed();
   const told: ChangeOf[] = [];
-  const tell = changes.tell.bind(changes);
-  changes.tell = (change, by) => {
-    // Within a request it is told a second time, when the request is done.
-    if (by !== undefined) told.push(change);
-    tell(change, by);
+  const spread = changes.spread.bind(changes);
+  changes.spread = (all, by, how) => {
+    told.push(...all);
+    return spread(all, by, how);
   };
   const logged: unknown[] = [];
   const sessions = new Sessions(db, () => NOW);
@@ -65,7 +54,10 @@ export async function demoApp(clock = { now: NOW }, storage?: Storage) {
     ...(storage ? { storage } : {}),
   };
   const app = createApp({ services, log: (error) => logged.push(error) });
+  // Servers that share a database tell each other by it: so does this one.
+  const stop = plain.wire ? await shareChanges({ ...db, wire: plain.wire }, changes, (e) => logged.push(e)) : null;
   const close = async () => {
+    await stop?.();
     bench.close();
     await simulations.close();
     await db.close();

@@ -20,13 +20,12 @@ import type {
 } from '@vigilum/contract/types';
 import { restoreBackup } from '../backup/read.ts';
 import { writeBackup } from '../backup/write.ts';
-import { openPglite } from '../db/pglite.ts';
 import { createApp } from '../app.ts';
 import { Bench } from '../devices/bench.ts';
 import { ChangeFeed } from '../http/events.ts';
 import { Sessions } from '../access/sessions.ts';
 import { startSimulations } from '../jobs/simulations.ts';
-import { demoApp, NOW, signedIn, type DemoApp } from './harness.ts';
+import { demoApp, emptyDatabase, NOW, signedIn, type DemoApp } from './harness.ts';
 
 let demo: DemoApp;
 beforeAll(async () => {
@@ -285,7 +284,7 @@ describe('everything out and in again', () => {
     const folder = mkdtempSync(join(tmpdir(), 'vigilum-out-'));
     const file = join(folder, 'all.vigilum');
     await writeBackup(demo.db, file, { vigilum: 'test', now: NOW });
-    const back = await openPglite(null);
+    const back = await emptyDatabase();
     await restoreBackup(back, file);
     const sessions = new Sessions(back, () => NOW);
     const simulations = startSimulations(1);

@@ -11,9 +11,8 @@ import type { AddressInfo } from 'node:net';
 import { migrate, migrations } from '../db/migrate.ts';
 import { httpServer } from '../http/listen.ts';
 import { robotRow, standInConfig } from '../robots/store.ts';
-import { openPglite } from '../db/pglite.ts';
 import { cobble } from '../starter/cobble.ts';
-import { demoApp, type DemoApp } from './harness.ts';
+import { demoApp, emptyDatabase, type DemoApp } from './harness.ts';
 
 let demo: DemoApp;
 beforeAll(async () => {
@@ -355,7 +354,7 @@ describe('quick looks', () => {
 
 describe('a database from before every sensor', () => {
   it('is brought up with its kits, readings and thresholds', async () => {
-    const db = await openPglite(null);
+    const db = await emptyDatabase();
     const [first, ...rest] = migrations();
     await migrate(db, [first!]);
     const old = {

@@ -3,14 +3,13 @@ import { preflight, preflightGrade, sensorOf } from '@vigilum/core/sensing';
 import { canRun, parseScript } from '@vigilum/core/script';
 import { review } from '@vigilum/core/review';
 import { narrowestLine } from '@vigilum/core/lesson';
-import { openPglite } from '../db/pglite.ts';
 import { migrate } from '../db/migrate.ts';
 import { seedDemo } from '../demo/seed.ts';
 import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { addStarter } from '../starter/starter.ts';
 import { tideLine } from '../starter/tideLine.ts';
-import { demoDatabase, NOW } from './harness.ts';
+import { demoDatabase, emptyDatabase, NOW } from './harness.ts';
 
 describe('the kit and the lesson that ship with Vigilum', () => {
   it('fit each other: the kit out of the box can do the lesson', () => {
@@ -54,7 +53,7 @@ describe('the kit and the lesson that ship with Vigilum', () => {
   });
 
   it('is added once, brings shipped lessons up to date, and leaves alone what a teacher has changed', async () => {
-    const db = await openPglite(null);
+    const db = await emptyDatabase();
     await migrate(db);
     await addStarter(db);
     await db.query(`update lessons set title = 'Old'`);
@@ -87,7 +86,7 @@ describe('the demo', () => {
 
   it('is the same every time it is made', async () => {
     const made = async () => {
-      const db = await openPglite(null);
+      const db = await emptyDatabase();
       await migrate(db);
       await seedDemo(db, NOW);
       const rows = await Promise.all(

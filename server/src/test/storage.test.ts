@@ -28,10 +28,9 @@ import { roomIn } from '../db/room.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { FolderInUse, lockFolder } from '../db/lock.ts';
 import { migrate, migrations } from '../db/migrate.ts';
-import { openPglite } from '../db/pglite.ts';
 import { windDemoClock } from '../demo/seed.ts';
 import { bundled } from '../program.ts';
-import { demoApp, signedIn, demoDatabase, NOW } from './harness.ts';
+import { demoApp, signedIn, demoDatabase, emptyDatabase, NOW } from './harness.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -275,7 +274,7 @@ describe('a backup', () => {
     const file = join(folder, 'all.vigilum');
     const written = await writeBackup(db, file, { vigilum: 'test', now: NOW });
     expect(written.tables.length).toBeGreaterThan(20);
-    const back = await openPglite(null);
+    const back = await emptyDatabase();
     expect(await restoreBackup(back, file)).toEqual(written);
     // And once more from there: the same lines but for the head.
     const again = await writeBackup(back, join(folder, 'again.vigilum'), { vigilum: 'test', now: NOW });
@@ -348,7 +347,7 @@ describe('a backup', () => {
   }, 60_000);
 
   it('is kept seven times, the oldest going first, and nothing else is touched', async () => {
-    const db = await openPglite(null);
+    const db = await emptyDatabase();
     await migrate(db);
     let at = NOW.getTime();
     const keeper = keeperIn(db, () => new Date((at += 3_600_000)));
@@ -365,7 +364,7 @@ describe('a backup', () => {
 
 describe('migrations', () => {
   it('run once, in order, and leave a database that guards itself', async () => {
-    const db = await openPglite(null);
+    const db = await emptyDatabase();
     await migrate(db);
     await migrate(db);
     const rows = await db.query<{ number: number }>('select number from migrations order by number');
@@ -380,7 +379,7 @@ describe('migrations', () => {
   });
 
   it('undo themselves when one of their statements fails', async () => {
-    const db = await openPglite(null);
+    const db = await emptyDatabase();
     await migrate(db);
     const bad = {
       number: 999,

@@ -8,9 +8,8 @@ import { addHour } from '../classes/hours.ts';
 import { lessonBySlug, loadTeams } from '../classes/records.ts';
 import type { Database } from '../db/database.ts';
 import { migrate, migrations } from '../db/migrate.ts';
-import { openPglite } from '../db/pglite.ts';
 import { sampleOldSets } from '../readings/store.ts';
-import { demoApp, NOW, type DemoApp } from './harness.ts';
+import { demoApp, emptyDatabase, NOW, type DemoApp } from './harness.ts';
 
 type Rows = Record<string, Record<string, unknown>[]>;
 
@@ -35,7 +34,7 @@ const ORDER = [
 ];
 
 async function oldDemo(): Promise<Database> {
-  const db = await openPglite(null);
+  const db = await emptyDatabase();
   await migrate(
     db,
     migrations().filter(({ number }) => number <= 5),

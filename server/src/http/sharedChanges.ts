@@ -1,0 +1,88 @@
+import type { Change, ChangeOf } from '@vigilum/contract/types';
+import type { Database, Wire } from '../db/database.ts';
+import { REMEMBERED, type ChangeFeed } from './events.ts';
+
+const CHANNEL = 'vigilum_changes';
+/** Whoever stores changes holds this lock of the database until they are stored: revisions go up in the order of storing. */
+const ORDER_LOCK = 0x7669_6769;
+/** So long changes are kept, minutes: a server that was away for longer begins anew. */
+const KEPT_MIN = 60;
+const TRIM_MS = 10 * 60_000;
+/** What could not be read is asked for again after so long, ms. */
+const AGAIN_MS = 500;
+
+interface Row {
+  revision: number;
+  change: ChangeOf;
+  by_page: string | null;
+}
+
+/**
+ * Lets the feeds of all servers on one database tell the same changes in the same order. A change is a row beside what it tells of; a
+ * word on the channel says only that there are some, and every server reads on from the last that it knows: a word that is
+ * lost loses nothing.
+ */
+export async function shareChanges(
+  db: Database & { wire: Wire },
+  feed: ChangeFeed,
+  log: (error: unknown) => void,
+): Promise<() => Promise<void>> {
+  const after = (revision: number) =>
+    db.query<Row>('select revision, change, by_page from changes where revision > $1 order by revision', [
+      revision,
+    ]);
+  const [newest] = await db.query<{ revision: number | null }>(
+    'select max(revision) as revision from changes',
+  );
+  feed.shareBy(
+    db,
+    {
+      async store(tx, told, by) {
+        await tx.query('select pg_advisory_xact_lock($1)', [ORDER_LOCK]);
+        await tx.query(
+          `insert into changes (change, by_page)
+           select change, $2 from jsonb_array_elements($1::jsonb) with ordinality as c(change, place) order by place`,
+          [JSON.stringify(told), by],
+        );
+        await tx.query(`select pg_notify('${CHANNEL}', '')`);
+      },
+    },
+    // What was told lately can be asked for again here too: a page may come over from another server.
+    Math.max(0, (newest?.revision ?? 0) - REMEMBERED),
+  );
+
+  let reading = false;
+  let wanted = false;
+  /** Reads on until nothing is new; a word that comes in meanwhile is not lost. */
+  async function readOn(): Promise<void> {
+    wanted = true;
+    if (reading) return;
+    reading = true;
+    try {
+      while (wanted) {
+        wanted = false;
+        for (const { change, revision, by_page } of await after(feed.newest))
+          feed.take({ ...change, revision, by: by_page } as Change);
+      }
+    } catch (error) {
+      log(error);
+      setTimeout(() => void readOn(), AGAIN_MS).unref();
+    } finally {
+      reading = false;
+    }
+  }
+  const stop = await db.wire.listen(
+    CHANNEL,
+    () => void readOn(),
+    () => void readOn(),
+  );
+  await readOn();
+  const trim = setInterval(() => {
+    db.query(`delete from changes where at < now() - interval '${KEPT_MIN} minutes'`).catch(log);
+  }, TRIM_MS);
+  trim.unref();
+  return async () => {
+    clearInterval(trim);
+    await stop();
+  };
+}
