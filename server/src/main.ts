@@ -8,15 +8,16 @@ import { Sessions } from './access/sessions.ts';
 import { addressesOf } from './addresses.ts';
 import { BackupKeeper } from './backup/keeper.ts';
 import { newestRecorded, steadyClock } from './db/clock.ts';
-import { backupsIn, openDataFolder } from './db/dataFolder.ts';
 import { formOf, migrate, newestMigration } from './db/migrate.ts';
-import { FREE_MB, roomIn } from './db/room.ts';
+import { FREE_MB } from './db/room.ts';
+import { openStore } from './db/store.ts';
 import { FolderTrouble } from './db/trouble.ts';
 import { watchOver } from './watchOver.ts';
 import { snapshot } from './db/snapshot.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
 import { demoVersion } from './demo/version.ts';
 import { joining } from './http/scope.ts';
+import { shareChanges } from './http/sharedChanges.ts';
 import { sampleOldSets } from './readings/store.ts';
 import { addStarter } from './starter/starter.ts';
 import { Bench } from './devices/bench.ts';
@@ -48,38 +49,49 @@ const failedToStart = (error: unknown): never =>
   stop(
     error instanceof FolderTrouble
       ? error.message
-      : `The data folder ${folder} does not open: ${error instanceof Error ? error.message.split('\n')[0] : String(error)}. It was left as it is.`,
+      : `${process.env.DATABASE_URL ? 'The database' : `The data folder ${folder}`} does not open: ${error instanceof Error ? error.message.split('\n')[0] : String(error)}. It was left as it is.`,
   );
 process.on('uncaughtException', failedToStart);
 process.on('unhandledRejection', failedToStart);
 
-const opened = await openDataFolder(
+const store = await openStore({
+  database: process.env.DATABASE_URL,
   folder,
-  demo
-    ? () => snapshot('demo', demoVersion(), resolve('.cache'), (empty) => seedDemo(empty, new Date()))
-    : undefined,
-).catch(failedToStart);
-const { lock, isNew } = opened;
-process.on('exit', () => lock.release());
-const db = joining(opened.db);
+  ...(demo
+    ? {
+        fill: () =>
+          snapshot('demo', demoVersion(), resolve('.cache'), (empty) => seedDemo(empty, new Date())),
+      }
+    : {}),
+  leastMb: Number(process.env.FREE_MB ?? FREE_MB),
+  ...(process.env.DATABASE_CONNECTIONS ? { most: Number(process.env.DATABASE_CONNECTIONS) } : {}),
+  log: (error) => log.warn(error),
+}).catch(failedToStart);
+process.on('exit', () => store.folder?.lock.release());
+const db = joining(store.db);
 const clock = { now: () => new Date() };
 const keeper = new BackupKeeper({
-  db: opened.db,
-  dir: resolve(process.env.BACKUP_DIR ?? backupsIn(opened.folder)),
-  vigilum: opened.identity.vigilum,
+  db: store.db,
+  dir: resolve(process.env.BACKUP_DIR ?? store.backups),
+  vigilum: () => store.identity(),
   now: () => clock.now(),
   log: (error) => log.error(error),
 });
-const form = await formOf(opened.db);
-if (form > 0 && form < newestMigration())
-  await keeper.save(`before-form-${newestMigration()}`).catch(failedToStart);
-await migrate(db);
-await addStarter(db);
-await sampleOldSets(db);
-// Answers of writes with a key are kept for as long as a tablet may have been away.
-await db.query("delete from writes where at < now() - interval '30 days'");
-// A new demo starts now; one that is gone on with is only wound on after a pause.
-if (demo) await windDemoClock(db, new Date(), isNew ? 1 : undefined);
+// Of several servers that start at once one brings the database up to date, and the others wait for it.
+await store.db
+  .alone('start', async () => {
+    const form = await formOf(store.db);
+    if (form > 0 && form < newestMigration()) await keeper.save(`before-form-${newestMigration()}`);
+    await migrate(db);
+    if (demo && !store.folder && form === 0) await seedDemo(db, new Date());
+    await addStarter(db);
+    await sampleOldSets(db);
+    // Answers of writes with a key are kept for as long as a tablet may have been away.
+    await db.query("delete from writes where at < now() - interval '30 days'");
+    // A new demo starts now; one that is gone on with is only wound on after a pause.
+    if (demo) await windDemoClock(db, new Date(), store.isNew ? 1 : undefined);
+  })
+  .catch(failedToStart);
 // Tests look at a day that is still to come.
 const aheadMs = 1000 * Number(process.env.CLOCK_AHEAD_S ?? 0);
 clock.now = steadyClock(await newestRecorded(db), () => Date.now() + aheadMs);
@@ -121,24 +133,33 @@ const portOf = (): number => {
   const address = server.address();
   return typeof address === 'object' && address ? address.port : port;
 };
-const room = roomIn(opened.folder, Number(process.env.FREE_MB ?? FREE_MB));
 const localKey = newToken();
+const changes = new ChangeFeed();
+const { wire } = store.db;
+const sessions = new Sessions(db, () => clock.now());
+const warn = (error: unknown) => log.warn(error);
+const stopSharing = wire
+  ? await Promise.all([shareChanges({ ...db, wire }, changes, warn), sessions.share(wire, warn)]).catch(
+      failedToStart,
+    )
+  : [];
 const services = {
   db,
-  access: { sessions: new Sessions(db, () => clock.now()), localKey, demoAccount },
+  access: { sessions, localKey, demoAccount },
   bench,
   simulations,
-  changes: new ChangeFeed(),
+  changes,
   now: () => clock.now(),
   storage: {
-    folder: opened.folder,
-    room,
+    folder: store.where,
+    room: store.room,
     keeper,
     addresses: () => (addresses.open ? addresses.urls(portOf()).slice(0, -1) : []),
-    isOurs: () => lock.isOurs(),
+    isOurs: store.isOurs,
   },
 };
-const watchdog = watchOver(opened.folder, FREE_MB);
+// A database of its own cannot hold this process: there is no disk to look at.
+const watchdog = watchOver(store.folder?.folder ?? '.', store.folder ? FREE_MB : 0);
 const app = createApp({
   services,
   pages,
@@ -160,6 +181,7 @@ async function close(): Promise<void> {
   bench.close();
   await simulations.close();
   await keeper.close();
+  await Promise.all(stopSharing.map((stop) => stop()));
   await db.close();
   process.exit(0);
 }
@@ -176,7 +198,7 @@ server.listen(port, host, () => {
   keeper.start();
   const at = portOf();
   const urls = addresses.urls(at);
-  lock.tell(addresses.own(at), localKey);
+  store.folder?.lock.tell(addresses.own(at), localKey);
   process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: ${urls[0]}\n`);
   for (const url of urls.slice(1)) process.stdout.write(`  also: ${url}\n`);
   if (demo) {

@@ -208,7 +208,7 @@ export function accountRoutes(services: Services): Router {
         if (role !== 'owner') await mustKeepOwner(tx, account.id);
         await tx.query('update accounts set role = $2 where id = $1', [account.id, role]);
       });
-      sessions.forget();
+      await sessions.forget();
       return undefined;
     });
     serve('DELETE /accounts/:id', async ({ params }) => {

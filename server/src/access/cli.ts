@@ -1,13 +1,13 @@
-// npm run account -- list | add "Name" [--role owner] | password "Name": who may come in, for whoever can read the data folder.
+// npm run account -- list | add "Name" [--role owner] | password "Name": who may come in, for whoever can read the data folder or the database.
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { accountRoles, type AccountRole } from '@vigilum/contract/roles';
 import type { Accounts } from '@vigilum/contract/types';
 import type { Database } from '../db/database.ts';
-import { openDataFolder, unmake } from '../db/dataFolder.ts';
 import { FolderInUse } from '../db/lock.ts';
 import { migrate } from '../db/migrate.ts';
+import { closeStore, openStore } from '../db/store.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { addAccount, setPassword } from './accounts.ts';
 import { LOCAL_KEY_HEADER } from './localKey.ts';
@@ -58,7 +58,7 @@ async function byServer(folder: string, what: string, name: string): Promise<voi
   );
 }
 
-async function inFolder(db: Database, what: string, name: string, role: AccountRole): Promise<void> {
+async function inDatabase(db: Database, what: string, name: string, role: AccountRole): Promise<void> {
   const accounts = await db.query<{ id: number; name: string; role: string }>(
     'select id, name, role from accounts where removed_at is null order by id',
   );
@@ -93,23 +93,23 @@ async function main(args: string[]): Promise<void> {
     return;
   }
   const folder = resolve(process.env.DATA_DIR ?? 'data/own');
-  if (what !== 'add' && !existsSync(folder)) throw new FolderTrouble(`There is no data folder ${folder}.`);
-  let opened;
+  const database = process.env.DATABASE_URL;
+  if (!database && what !== 'add' && !existsSync(folder))
+    throw new FolderTrouble(`There is no data folder ${folder}.`);
+  let store;
   try {
-    opened = await openDataFolder(folder);
+    store = await openStore({ database, folder });
   } catch (error) {
     if (error instanceof FolderInUse) return byServer(folder, what, name.trim());
     throw error;
   }
   let done = false;
   try {
-    await migrate(opened.db);
-    await inFolder(opened.db, what, name.trim(), role);
+    await migrate(store.db);
+    await inDatabase(store.db, what, name.trim(), role);
     done = true;
   } finally {
-    await opened.db.close();
-    if (opened.isNew && !done) unmake(opened.folder);
-    opened.lock.release();
+    await closeStore(store, { keep: done });
   }
 }
 

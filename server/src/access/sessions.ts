@@ -1,6 +1,7 @@
 import type { Response } from 'express';
 import type { AccountRole } from '@vigilum/contract/types';
-import type { Queries } from '../db/database.ts';
+import type { Queries, Wire } from '../db/database.ts';
+import { afterwards } from '../http/scope.ts';
 import { hashOf, newToken } from './secrets.ts';
 import { NOBODY, type Who } from './who.ts';
 
@@ -12,6 +13,8 @@ const BELIEVED_MS = 5000;
 /** "Last seen" is written this often at most, ms. */
 const SEEN_MS = 60_000;
 const MOST_KNOWN = 2000;
+/** On which servers tell each other that sessions have changed. */
+const CHANNEL = 'vigilum_sessions';
 
 /** Whose a session is. */
 export type Holder = { account: number } | { team: number } | { board: number };
@@ -30,6 +33,7 @@ interface Row {
 export class Sessions {
   private readonly known = new Map<string, { who: Who; at: number }>();
   private readonly streams = new Map<number, Set<Response>>();
+  private shared = false;
   private readonly db: Queries;
   private readonly now: () => Date;
 
@@ -98,17 +102,42 @@ export class Sessions {
       `delete from sessions where ${where} returning id`,
       params,
     );
-    this.forget();
-    for (const { id } of rows) {
-      for (const res of this.streams.get(id) ?? []) res.end();
-      this.streams.delete(id);
-    }
+    await this.forget();
+    afterwards(() => this.cut(rows.map(({ id }) => id)));
     return rows.length;
   }
 
-  /** What was found is asked for again: roles or holders have changed. */
-  forget(): void {
-    this.known.clear();
+  /** What was found is asked for again, here and by the other servers: roles or holders have changed. */
+  async forget(): Promise<void> {
+    afterwards(() => this.known.clear());
+    if (this.shared) await this.db.query(`select pg_notify('${CHANNEL}', '')`);
+  }
+
+  /** Ends the streams of sessions that are no more. */
+  private cut(ended: readonly number[]): void {
+    for (const id of ended) {
+      for (const res of this.streams.get(id) ?? []) res.end();
+      this.streams.delete(id);
+    }
+  }
+
+  /**
+   * Lets servers on one database end what hangs on each other's sessions. A word says only that something changed, and what is no more
+   * is asked for: one that is lost loses nothing.
+   */
+  async share(wire: Wire, log: (error: unknown) => void): Promise<() => Promise<void>> {
+    const look = async () => {
+      this.known.clear();
+      const open = [...this.streams.keys()];
+      if (open.length === 0) return;
+      const there = await this.db.query<{ id: number }>('select id from sessions where id = any($1)', [open]);
+      const still = new Set(there.map(({ id }) => id));
+      this.cut(open.filter((id) => !still.has(id)));
+    };
+    const heard = () => void look().catch(log);
+    const stop = await wire.listen(CHANNEL, heard, heard);
+    this.shared = true;
+    return stop;
   }
 
   /** A stream that ends with its session. */

@@ -1,18 +1,21 @@
-// npm run backup -- --to file, npm run restore -- --from file: everything in one file, and back into an empty folder.
+// npm run backup -- --to file, npm run restore -- --from file: everything in one file, and back into an empty folder or database.
 import { createWriteStream, existsSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { LOCAL_KEY_HEADER } from '../access/localKey.ts';
-import { openDataFolder, unmake } from '../db/dataFolder.ts';
 import { FolderInUse } from '../db/lock.ts';
+import { closeStore, openStore, type StoreOptions } from '../db/store.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { checkBackup, restoreBackup, type Checked } from './read.ts';
 import { writeBackup } from './write.ts';
 
 const USAGE = `Use: npm run backup -- --to <file> [--from <data folder>]
-     npm run restore -- --from <file> [--to <empty data folder>]`;
+     npm run restore -- --from <file> [--to <empty data folder>]
+     Where no folder is named and DATABASE_URL is set, that database is meant.`;
+
+type Place = Pick<StoreOptions, 'database' | 'folder'>;
 
 const told = ({ head, tables }: Checked): string =>
   `${tables.reduce((sum, { rows }) => sum + rows, 0)} rows of ${tables.length} tables, taken ${head.made}`;
@@ -46,43 +49,38 @@ async function fromServer(folder: string, file: string): Promise<Checked> {
   }
 }
 
-async function backup(folder: string, file: string): Promise<Checked> {
+async function backup(from: Place, file: string): Promise<Checked> {
   if (existsSync(file)) throw new FolderTrouble(`There is a file ${file} already. Give another name.`);
-  if (!existsSync(folder)) throw new FolderTrouble(`There is no data folder ${folder}.`);
+  if (!from.database && !existsSync(from.folder))
+    throw new FolderTrouble(`There is no data folder ${from.folder}.`);
   try {
-    const opened = await openDataFolder(folder);
+    const store = await openStore(from);
     try {
-      if (opened.isNew)
-        throw new FolderTrouble(`The data folder ${folder} is empty: there is nothing to back up.`);
-      return await writeBackup(opened.db, file, { vigilum: opened.identity.vigilum, now: new Date() });
+      if (store.isNew) throw new FolderTrouble(`${store.where} holds nothing: there is nothing to back up.`);
+      return await writeBackup(store.db, file, { vigilum: await store.identity(), now: new Date() });
     } finally {
-      await opened.db.close();
-      if (opened.isNew) unmake(opened.folder);
-      opened.lock.release();
+      await closeStore(store, { keep: false });
     }
   } catch (error) {
-    if (error instanceof FolderInUse) return fromServer(folder, file);
+    if (error instanceof FolderInUse) return fromServer(from.folder, file);
     throw error;
   }
 }
 
-async function restore(file: string, folder: string): Promise<Checked> {
+async function restore(file: string, to: Place): Promise<Checked & { where: string }> {
   const known = await checkBackup(file);
-  const opened = await openDataFolder(folder);
+  const store = await openStore(to);
   let done = false;
   try {
-    if (!opened.isNew)
+    if (!store.isNew)
       throw new FolderTrouble(
-        `The data folder ${folder} is not empty: nothing was put into it. Name an empty one with --to, then start Vigilum with DATA_DIR set to it.`,
+        `${store.where} is not empty: nothing was put into it. ${to.database ? 'Name an empty database in DATABASE_URL.' : 'Name an empty folder with --to, then start Vigilum with DATA_DIR set to it.'}`,
       );
-    await restoreBackup(opened.db, file);
+    await restoreBackup(store.db, file);
     done = true;
-    return known;
+    return { ...known, where: store.where };
   } finally {
-    await opened.db.close();
-    // What was made for it and did not come about is taken away again: the folder is as empty as before.
-    if (opened.isNew && !done) unmake(opened.folder);
-    opened.lock.release();
+    await closeStore(store, { keep: done });
   }
 }
 
@@ -91,15 +89,18 @@ async function main([what, ...rest]: string[]): Promise<void> {
     args: rest,
     options: { to: { type: 'string' }, from: { type: 'string' } },
   });
-  const usual = process.env.DATA_DIR ?? 'data/own';
+  // A folder that is named is meant, though DATABASE_URL is set: that is how a school moves from one to the other.
+  const place = (named: string | undefined): Place => ({
+    database: named === undefined ? process.env.DATABASE_URL : undefined,
+    folder: resolve(named ?? process.env.DATA_DIR ?? 'data/own'),
+  });
   if (what === 'backup' && values.to) {
     const file = resolve(values.to);
-    const done = await backup(resolve(values.from ?? usual), file);
+    const done = await backup(place(values.from), file);
     process.stdout.write(`Backed up and read back: ${told(done)}, in ${file}\n`);
   } else if (what === 'restore' && values.from) {
-    const folder = resolve(values.to ?? usual);
-    const done = await restore(resolve(values.from), folder);
-    process.stdout.write(`Restored and compared: ${told(done)}, into ${folder}\n`);
+    const done = await restore(resolve(values.from), place(values.to));
+    process.stdout.write(`Restored and compared: ${told(done)}, into ${done.where}\n`);
   } else {
     process.stderr.write(`${USAGE}\n`);
     process.exitCode = 1;

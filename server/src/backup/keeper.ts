@@ -27,7 +27,8 @@ export interface KeeperOptions {
   db: Database;
   /** Where backups go. */
   dir: string;
-  vigilum: string;
+  /** Who it is that is backed up. */
+  vigilum: () => Promise<string>;
   now: () => Date;
   log: (error: unknown) => void;
 }
@@ -71,10 +72,14 @@ export class BackupKeeper {
 
   /** Makes one a day from now on. One that fails is logged, and tried again a little later. */
   start(): void {
-    const look = () => {
+    const { db, now, log } = this.options;
+    const isDue = () => {
       const [newest] = this.list();
-      if (newest && this.options.now().getTime() - newest.at < DAY_MS) return;
-      this.save().catch(this.options.log);
+      return !newest || now().getTime() - newest.at >= DAY_MS;
+    };
+    const look = () => {
+      // Of servers with one folder for backups one makes it.
+      if (isDue()) db.alone('backup', async () => (isDue() ? this.save() : undefined)).catch(log);
     };
     // Not while the first pages are fetched.
     this.timer = setInterval(look, LOOK_MS);
@@ -94,7 +99,7 @@ export class BackupKeeper {
     const at = now();
     const stamp = at.toISOString().slice(0, 19).replaceAll(':', '-');
     const name = `${stamp}Z${why ? `-${why}` : ''}${ENDING}`;
-    await writeBackup(db, join(dir, name), { vigilum, now: at });
+    await writeBackup(db, join(dir, name), { vigilum: await vigilum(), now: at });
     for (const { name: old } of this.list().slice(KEPT)) rmSync(join(dir, old), { force: true });
     return { name, at: Math.floor(at.getTime() / 1000) * 1000, bytes: statSync(join(dir, name)).size };
   }

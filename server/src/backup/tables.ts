@@ -3,8 +3,8 @@ import type { Queries } from '../db/database.ts';
 /** A table as a backup keeps it. */
 export interface Table {
   name: string;
-  /** Columns of its primary key, in their order. */
-  key: string[];
+  /** Columns of its primary key, in their order, as they are compared: texts by their bytes, in whatever order a database has its letters. */
+  key: { column: string; collate: string }[];
 }
 
 /** Tables that a backup leaves out: what restoring makes itself, and what is only kept for tablets and servers on their way. */
@@ -17,7 +17,9 @@ export const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"
 export async function tablesOf(db: Queries): Promise<Table[]> {
   const tables = await db.query<Table>(
     `select c.relname as name, array(
-              select a.attname::text from pg_index i
+              select jsonb_build_object('column', a.attname::text,
+                       'collate', case when a.attcollation <> 0 then ' collate "C"' else '' end)
+                from pg_index i
                 join unnest(i.indkey) with ordinality as k(attnum, place) on true
                 join pg_attribute a on a.attrelid = c.oid and a.attnum = k.attnum
                where i.indrelid = c.oid and i.indisprimary order by k.place) as key
@@ -52,9 +54,11 @@ const PAGE = 40;
 /** Every row of a table as the text of a JSON object, in the order of its key. */
 export async function* rowsOf(db: Queries, { name, key }: Table): AsyncGenerator<string> {
   if (key.length === 0) throw new Error(`The table ${name} has no key.`);
-  const columns = key.map((column) => `t.${quoted(column)}`).join(', ');
+  const columnsOf = (of: string) =>
+    key.map(({ column, collate }) => `${of}.${quoted(column)}${collate}`).join(', ');
+  const columns = columnsOf('t');
   // The last row that was read, as a row of the table itself: keys are compared as what they are.
-  const from = `where (${columns}) > (select ${key.map((column) => `k.${quoted(column)}`).join(', ')} from jsonb_populate_record(null::${quoted(name)}, $1::jsonb) k)`;
+  const from = `where (${columns}) > (select ${columnsOf('k')} from jsonb_populate_record(null::${quoted(name)}, $1::jsonb) k)`;
   let last: string | null = null;
   for (;;) {
     const rows: { row: string }[] = await db.query(

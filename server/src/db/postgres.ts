@@ -17,7 +17,7 @@ const types = {
   getTypeParser: ((oid: number, format?: 'text' | 'binary') =>
     oid === Number(pg.types.builtins.INT8)
       ? (text: string) => Number(text)
-      : (pg.types.getTypeParser(oid, format as 'text') as unknown)) as typeof pg.types.getTypeParser,
+      : (pg.types.getTypeParser(oid, format) as unknown)) as typeof pg.types.getTypeParser,
 };
 
 /** The connection was lost, could not be had, or the server is going down or coming up (classes 08 and 57P of SQLSTATE). */

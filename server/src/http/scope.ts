@@ -8,12 +8,21 @@ export interface Scope {
   tx: Queries | null;
   by: string | null;
   told: ChangeOf[];
+  /** What is to be done once everything is stored, beside the database. */
+  after: (() => void)[];
 }
 
 const scopes = new AsyncLocalStorage<Scope>();
 
 export const scopeNow = (): Scope | undefined => scopes.getStore();
 export const inScope = <T>(scope: Scope, work: () => T): T => scopes.run(scope, work);
+
+/** Does something beside the database once the request under way is stored; at once where there is none. */
+export function afterwards(work: () => void): void {
+  const scope = scopeNow();
+  if (scope?.tx) scope.after.push(work);
+  else work();
+}
 
 /**
  * A database whose statements join the transaction of the request that they are made in, so that a write and the
@@ -26,12 +35,13 @@ export function joining(db: Database): Database {
     transaction: (work) => {
       const scope = scopeNow();
       if (scope?.tx) return work(scope.tx);
-      const told = scope?.told.length ?? 0;
+      const [told, after] = [scope?.told.length ?? 0, scope?.after.length ?? 0];
       return db.transaction((tx) => {
         const joined = (): ReturnType<typeof work> => work(tx);
         if (!scope) return joined();
         // Begun once more, it tells once more.
         scope.told.length = told;
+        scope.after.length = after;
         return inScope({ ...scope, tx }, joined);
       });
     },

@@ -80,7 +80,7 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
         body: req.body as unknown,
       });
       const body = (schema ? validate(schema, req.body) : undefined) as never;
-      const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [] };
+      const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [], after: [] };
       const status = given ?? (method === 'POST' ? 201 : 200);
       const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
       const work = async () =>
@@ -95,6 +95,7 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
         });
       const alone = method === 'GET' || long;
       const reply = await inScope(scope, async () => (alone ? work() : write()));
+      for (const work of scope.after) work();
       const fault = checked ? replyFault(route, reply) : null;
       if (fault !== null) throw new Error(`${route} answers against its contract: ${fault}`);
       await changes.spread(scope.told, scope.by, { stored: !alone });

@@ -1,4 +1,4 @@
-import type { Change, ChangeOf } from '@vigilum/contract/types';
+import type { ChangeOf } from '@vigilum/contract/types';
 import type { Database, Wire } from '../db/database.ts';
 import { REMEMBERED, type ChangeFeed } from './events.ts';
 
@@ -38,13 +38,15 @@ export async function shareChanges(
     db,
     {
       async store(tx, told, by) {
-        await tx.query('select pg_advisory_xact_lock($1)', [ORDER_LOCK]);
+        // In one go: the lock first, then the numbers, then the word, which goes out when the transaction is stored.
         await tx.query(
-          `insert into changes (change, by_page)
-           select change, $2 from jsonb_array_elements($1::jsonb) with ordinality as c(change, place) order by place`,
-          [JSON.stringify(told), by],
+          `with locked as materialized (select pg_advisory_xact_lock($3)),
+                kept as (insert into changes (change, by_page)
+                         select change, $2 from locked, jsonb_array_elements($1::jsonb) with ordinality as c(change, place)
+                          order by place returning 1)
+           select pg_notify('${CHANNEL}', '') from (select count(*) from kept) as k`,
+          [JSON.stringify(told), by, ORDER_LOCK],
         );
-        await tx.query(`select pg_notify('${CHANNEL}', '')`);
       },
     },
     // What was told lately can be asked for again here too: a page may come over from another server.
@@ -62,7 +64,7 @@ export async function shareChanges(
       while (wanted) {
         wanted = false;
         for (const { change, revision, by_page } of await after(feed.newest))
-          feed.take({ ...change, revision, by: by_page } as Change);
+          feed.take({ ...change, revision, by: by_page });
       }
     } catch (error) {
       log(error);

@@ -64,17 +64,22 @@ export function liveRoutes(services: Services): Router {
 
   router.use(
     contractRouter(services, (serve) => {
-      serve('POST /robots/:id/hand', async ({ params, body }) => {
-        const id = await robotId(db, params.id);
-        const row = await robotRow(db, id);
-        const config = await standInConfig(db, row);
-        if (!config)
-          throw new Problem(409, 'A real robot', `${row.name} has no stand-in: move the robot itself.`);
-        const answer = await bench.hand(id, config, body);
-        if (answer.is === 'error')
-          throw new Problem(422, 'The robot refused', `The robot answered: ${answer.says}.`);
-        return undefined;
-      });
+      // Neither stores anything: no transaction waits for a robot's answer.
+      serve(
+        'POST /robots/:id/hand',
+        async ({ params, body }) => {
+          const id = await robotId(db, params.id);
+          const row = await robotRow(db, id);
+          const config = await standInConfig(db, row);
+          if (!config)
+            throw new Problem(409, 'A real robot', `${row.name} has no stand-in: move the robot itself.`);
+          const answer = await bench.hand(id, config, body);
+          if (answer.is === 'error')
+            throw new Problem(422, 'The robot refused', `The robot answered: ${answer.says}.`);
+          return undefined;
+        },
+        { long: true },
+      );
 
       // A bridge, or a page that reads a serial port, hands on what a real device prints.
       serve(
@@ -90,7 +95,7 @@ export function liveRoutes(services: Services): Router {
             );
           return fed;
         },
-        { status: 202 },
+        { status: 202, long: true },
       );
     }),
   );

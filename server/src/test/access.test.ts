@@ -376,10 +376,10 @@ describe('the doors of a class', () => {
     await tablet.get('/api/teams/8').expect(200);
     await demo.api.delete('/api/teams/8').expect(204);
     // What was found a moment ago is believed for five seconds.
-    demo.services.access.sessions.forget();
+    await demo.services.access.sessions.forget();
     await tablet.get('/api/teams/8').expect(401);
     await demo.api.post('/api/teams/8/restoration').send({}).expect(204);
-    demo.services.access.sessions.forget();
+    await demo.services.access.sessions.forget();
     await tablet.get('/api/teams/8').expect(200);
   });
 });
@@ -507,7 +507,7 @@ describe('accounts', () => {
     const empty = await demoApp();
     await empty.db.query('delete from sessions');
     await empty.db.query('delete from accounts');
-    empty.services.access.sessions.forget();
+    await empty.services.access.sessions.forget();
     expect((await stranger(empty.app).get('/api/me').expect(200)).body).toMatchObject({
       role: 'nobody',
       first: true,

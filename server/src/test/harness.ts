@@ -55,7 +55,9 @@ export async function demoApp(clock = { now: NOW }, storage?: Storage) {
   };
   const app = createApp({ services, log: (error) => logged.push(error) });
   // Servers that share a database tell each other by it: so does this one.
-  const stop = plain.wire ? await shareChanges({ ...db, wire: plain.wire }, changes, (e) => logged.push(e)) : null;
+  const stop = plain.wire
+    ? await shareChanges({ ...db, wire: plain.wire }, changes, (e) => logged.push(e))
+    : null;
   const close = async () => {
     await stop?.();
     bench.close();

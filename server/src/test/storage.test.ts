@@ -27,6 +27,7 @@ import type { Database } from '../db/database.ts';
 import { roomIn } from '../db/room.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { FolderInUse, lockFolder } from '../db/lock.ts';
+import { openPglite } from '../db/pglite.ts';
 import { migrate, migrations } from '../db/migrate.ts';
 import { windDemoClock } from '../demo/seed.ts';
 import { bundled } from '../program.ts';
@@ -266,7 +267,13 @@ describe('room and time', () => {
 });
 
 const keeperIn = (db: Database, now: () => Date = () => NOW) =>
-  new BackupKeeper({ db, dir: join(folder, 'backups'), vigilum: 'test', now, log: () => undefined });
+  new BackupKeeper({
+    db,
+    dir: join(folder, 'backups'),
+    vigilum: () => Promise.resolve('test'),
+    now,
+    log: () => undefined,
+  });
 
 describe('a backup', () => {
   it('holds every row, is read back, and comes back into an empty database as it was', async () => {
@@ -283,6 +290,22 @@ describe('a backup', () => {
     await back.query(`insert into classes (school, name) values ('S', 'after')`);
     await expect(restoreBackup(back, file)).rejects.toThrow();
     await Promise.all([db.close(), back.close()]);
+  }, 60_000);
+
+  it('goes from a laptop to a district and back', async () => {
+    const [laptop, database] = [await openPglite(null), await emptyDatabase()];
+    const [out, there, back] = ['out', 'there', 'back'].map((name) => join(folder, `${name}.vigilum`)) as [
+      string,
+      string,
+      string,
+    ];
+    const demo = await demoDatabase();
+    const written = await writeBackup(demo, out, { vigilum: 'test', now: NOW });
+    await restoreBackup(laptop, out);
+    expect(await writeBackup(laptop, there, { vigilum: 'test', now: NOW })).toEqual(written);
+    await restoreBackup(database, there);
+    expect(await writeBackup(database, back, { vigilum: 'test', now: NOW })).toEqual(written);
+    await Promise.all([demo.close(), laptop.close(), database.close()]);
   }, 60_000);
 
   it('is as its published schema says, line by line', async () => {

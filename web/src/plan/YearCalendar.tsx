@@ -184,6 +184,8 @@ export function YearCalendar(props: Props) {
       height="100%"
       expandRows
       eventDisplay="block"
+      // An hour over midnight is one of the day on which it begins.
+      nextDayThreshold="12:00:00"
       allDaySlot={off.some(({ start, end }) => start <= dayAfter(day, 7) && day <= dayAfter(end, 6))}
       slotMinTime={from}
       slotMaxTime={to}
