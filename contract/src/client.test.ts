@@ -61,6 +61,7 @@ describe('the client', () => {
   it.each<[string, typeof fetch]>([
     ['a server that cannot be reached', () => Promise.reject(new TypeError('Failed to fetch'))],
     ['something that is no answer of ours', answering(502, '<html>Bad gateway</html>')],
+    ['a server whose database is away', answering(503, '{"title":"No database","detail":"x","retry":true}')],
     ['an answer cut off in the middle', answering(200, '{"now": 12')],
   ])('takes %s for no answer, so that a write is sent again', async (_, send) => {
     expect((await failing(createClient(send, '/api')('GET /today'))).status).toBe(0);

@@ -85,9 +85,10 @@ export function createClient(
       throw unreachable();
     });
     if (!response.ok) {
-      const { title, detail } = data as { title?: unknown; detail?: unknown };
+      const { title, detail, retry } = data as { title?: unknown; detail?: unknown; retry?: unknown };
       throw new ApiProblem(
-        response.status,
+        // Whether it was done is not known, or it was not and will be the next time: as good as no answer.
+        retry === true ? 0 : response.status,
         typeof title === 'string' ? title : 'Something went wrong',
         typeof detail === 'string' ? detail : 'The server could not do this. Nothing was lost; try again.',
         data as Record<string, unknown>,

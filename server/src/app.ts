@@ -41,6 +41,7 @@ import { planRoutes } from './plan/routes.ts';
 import { yearRoutes } from './year/routes.ts';
 import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
 import type { Services } from './http/services.ts';
+import { healthOf } from './watching/health.ts';
 
 export interface AppOptions {
   services: Services;
@@ -51,6 +52,10 @@ export interface AppOptions {
   log: (error: unknown) => void;
   /** Requests that one machine may make in a minute. */
   perMinute?: number;
+  /** Reverse proxies of one's own in front of it. */
+  proxies?: number;
+  /** Sees every request of the API, to measure it. */
+  requests?: RequestHandler;
 }
 
 const LOOPBACK = ['localhost'];
@@ -75,9 +80,19 @@ function ownPagesOnly(hosts: readonly string[]): RequestHandler {
   };
 }
 
-export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }: AppOptions): Express {
+export function createApp({
+  services,
+  pages,
+  hosts = [],
+  log,
+  perMinute = 3000,
+  proxies = 0,
+  requests,
+}: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  // Who asks is told by the proxies in front, as many as there are; without any nobody may say to be another.
+  app.set('trust proxy', proxies);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -139,10 +154,12 @@ export function createApp({ services, pages, hosts = [], log, perMinute = 3000 }
   const large = /\/imports$|\/draft$|^\/lessons$/;
   app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
 
+  if (requests) app.use('/api', requests);
   app.use('/api', mayWrite(services));
 
-  app.get('/api/health', (_req, res) => {
-    res.json({ ok: true });
+  app.get('/api/health', async (_req, res) => {
+    const health = await healthOf(services);
+    res.status(health.ok ? 200 : 503).json(health);
   });
   app.use('/api', identify(services.db, services.access));
   const events = services.changes.route(services.access.sessions);

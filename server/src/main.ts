@@ -1,7 +1,6 @@
 // The server: opens the data folder, starts the bench and the workers, listens.
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { pino } from 'pino';
 import { addAccount, hasAccounts, setPassword } from './access/accounts.ts';
 import { newToken, spokenPassword } from './access/secrets.ts';
 import { Sessions } from './access/sessions.ts';
@@ -21,17 +20,24 @@ import { shareChanges } from './http/sharedChanges.ts';
 import { sampleOldSets } from './readings/store.ts';
 import { addStarter } from './starter/starter.ts';
 import { Bench } from './devices/bench.ts';
+import { Seats } from './devices/seats.ts';
 import { createApp } from './app.ts';
-import { ChangeFeed } from './http/events.ts';
+import { ChangeFeed, openStreams } from './http/events.ts';
 import { httpServer } from './http/listen.ts';
 import { startSimulations } from './jobs/simulations.ts';
+import { logTo } from './watching/logs.ts';
+import { metricsOf, serveMetrics } from './watching/metrics.ts';
+import { Statements } from './watching/statements.ts';
 
-const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+const log = logTo(process.env.LOG_LEVEL ?? 'warn');
 const host = process.env.HOST ?? '127.0.0.1';
 const port = Number(process.env.PORT ?? 4400);
 const demo = process.env.VIGILUM_DEMO === '1';
 const folder = resolve(process.env.DATA_DIR ?? (demo ? 'data/demo' : 'data/own'));
 const pages = resolve(process.env.PAGES_DIR ?? 'web/dist');
+
+/** A statement that takes longer is told of in the log, ms, unless SLOW_MS says otherwise. */
+const SLOW_MS = 500;
 
 /** Asked to end, it ends after so long at most, ms. */
 const END_MS = 8000;
@@ -43,6 +49,10 @@ function stop(message: string): never {
 
 if (!Number.isInteger(port) || port < 0 || port > 65535)
   stop(`PORT must be a number from 0 to 65535, not “${process.env.PORT}”.`);
+
+const proxies = Number(process.env.PROXIES ?? 0);
+if (!Number.isInteger(proxies) || proxies < 0 || proxies > 9)
+  stop(`PROXIES must be the number of reverse proxies in front, not “${process.env.PROXIES}”.`);
 
 /** What opening said before it failed is for nobody: one sentence is. */
 const failedToStart = (error: unknown): never =>
@@ -68,7 +78,14 @@ const store = await openStore({
   log: (error) => log.warn(error),
 }).catch(failedToStart);
 process.on('exit', () => store.folder?.lock.release());
-const db = joining(store.db);
+const simulations = startSimulations();
+const metrics = metricsOf({ streams: openStreams, tasks: () => simulations.count() });
+const statements = new Statements(
+  Number(process.env.SLOW_MS ?? SLOW_MS),
+  (sql, ms) => log.warn({ sql, ms: Math.round(ms) }, 'slow statement'),
+  metrics.statement,
+);
+const db = joining(statements.over(store.db));
 const clock = { now: () => new Date() };
 const keeper = new BackupKeeper({
   db: store.db,
@@ -126,7 +143,6 @@ process.off('uncaughtException', failedToStart);
 process.off('unhandledRejection', failedToStart);
 
 const bench = new Bench();
-const simulations = startSimulations();
 const addresses = addressesOf(host, process.env.ALLOWED_HOSTS);
 /** The port it listens on: its own choice where PORT is 0. */
 const portOf = (): number => {
@@ -143,8 +159,14 @@ const stopSharing = wire
       failedToStart,
     )
   : [];
+/** Where the other servers reach this one. */
+const ownUrl = () => process.env.SERVER_URL ?? addresses.own(portOf());
+const seats = wire
+  ? new Seats({ db: store.db, url: ownUrl, isUsed: (robot) => bench.isUsed(robot), log: warn })
+  : null;
 const services = {
   db,
+  ...(seats ? { seats } : {}),
   access: { sessions, localKey, demoAccount },
   bench,
   simulations,
@@ -165,9 +187,17 @@ const app = createApp({
   pages,
   hosts: [...addresses.names, ...(addresses.open ? [] : [host])],
   log: (error) => log.error(error),
+  proxies,
+  requests: metrics.requests,
   ...(process.env.REQUESTS_PER_MINUTE ? { perMinute: Number(process.env.REQUESTS_PER_MINUTE) } : {}),
 });
 const server = httpServer(app);
+const metricsPort = process.env.METRICS_PORT;
+if (metricsPort)
+  serveMetrics(metrics, statements, Number(metricsPort), process.env.METRICS_HOST ?? '127.0.0.1').on(
+    'error',
+    (error) => stop(`The metrics cannot be served on METRICS_PORT=${metricsPort}: ${error.message}.`),
+  );
 
 let closing = false;
 async function close(): Promise<void> {
@@ -181,6 +211,7 @@ async function close(): Promise<void> {
   bench.close();
   await simulations.close();
   await keeper.close();
+  await seats?.close().catch(warn);
   await Promise.all(stopSharing.map((stop) => stop()));
   await db.close();
   process.exit(0);

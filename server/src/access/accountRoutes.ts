@@ -81,8 +81,8 @@ export function accountRoutes(services: Services): Router {
   const brake = new Brake();
   const from = (req: Request, name: string) => [
     // By name and address together: whoever mistypes it elsewhere must not lock somebody out.
-    `name ${name.trim().toLowerCase()} from ${req.socket.remoteAddress ?? ''}`,
-    `from ${req.socket.remoteAddress ?? ''}`,
+    `name ${name.trim().toLowerCase()} from ${req.ip ?? ''}`,
+    `from ${req.ip ?? ''}`,
   ];
   const whoIn = (req: Request): Who => whoOf(req.res!);
   /** The account of who asks; this machine's own programs have none. */

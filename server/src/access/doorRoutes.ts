@@ -26,7 +26,7 @@ export function doorRoutes(services: Services): Router {
   const { db, access, now, storage } = services;
   const { sessions } = access;
   const brake = new Brake();
-  const from = (req: Request, what: string) => [`${what} from ${req.socket.remoteAddress ?? ''}`];
+  const from = (req: Request, what: string) => [`${what} from ${req.ip ?? ''}`];
 
   /** The class of a code that is in use. */
   const classOfCode = async (req: Request, typed: string) => {

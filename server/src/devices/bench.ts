@@ -111,10 +111,15 @@ export class Bench {
     return performance.now() - (this.heardReal.get(robotId) ?? -Infinity) < REAL_MS;
   }
 
-  /** Unplugs a robot, so that the next look starts it with its new build. */
-  restart(robotId: number): void {
+  /** Unplugs a robot whose stand-in is another by now, so that the next look starts it with its new build. */
+  follow(robotId: number, config: StandInConfig | null): void {
     const robot = this.plugged.get(robotId);
-    if (robot) this.unplug(robotId, robot);
+    if (robot && robot.config !== JSON.stringify(config)) this.unplug(robotId, robot);
+  }
+
+  /** Whether somebody looks at a robot here, or a real device or a stand-in speaks for it here. */
+  isUsed(robotId: number): boolean {
+    return (this.listeners.get(robotId)?.size ?? 0) > 0 || this.plugged.has(robotId) || this.isReal(robotId);
   }
 
   close(): void {

@@ -13,11 +13,14 @@ const AWAKE_MS = 8000;
 export const MOST_STREAMS = { ofOne: 120, inAll: 600 };
 const streams = new Map<string, number>();
 
+/** Streams that are open. */
+export const openStreams = (): number => [...streams.values()].reduce((sum, n) => sum + n, 0);
+
 /** Counts a stream of a machine, or refuses it with a sentence. */
 function counted(res: Response): void {
-  const who = res.req.socket.remoteAddress ?? '';
+  const who = res.req.ip ?? '';
   const own = streams.get(who) ?? 0;
-  const all = [...streams.values()].reduce((sum, n) => sum + n, 0);
+  const all = openStreams();
   if (own >= MOST_STREAMS.ofOne || all >= MOST_STREAMS.inAll)
     throw new Problem(
       503,

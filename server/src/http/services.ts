@@ -1,6 +1,7 @@
 import type { Identities } from '../access/identify.ts';
 import type { Database } from '../db/database.ts';
 import type { Bench } from '../devices/bench.ts';
+import type { Seats } from '../devices/seats.ts';
 import type { Simulations } from '../jobs/simulations.ts';
 import type { BackupKeeper } from '../backup/keeper.ts';
 import type { Room } from '../db/room.ts';
@@ -22,6 +23,8 @@ export interface Services {
   db: Database;
   bench: Bench;
   simulations: Simulations;
+  /** Which server a robot is with, where several share a database. */
+  seats?: Seats;
   changes: ChangeFeed;
   /** Who comes in, and how. */
   access: Identities;

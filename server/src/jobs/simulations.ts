@@ -9,6 +9,8 @@ import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
 export interface Simulations {
   rehearse(job: RehearseJob): Promise<RehearseResult>;
   prove(job: ProveJob): Promise<Proof>;
+  /** Jobs that run or wait. */
+  count(): number;
   /** Starts the first worker before it is needed. */
   warm(): void;
   close(): Promise<void>;
@@ -62,14 +64,24 @@ async function within<T>(ms: number, run: (signal: AbortSignal) => Promise<T>): 
 export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_MS } = {}): Simulations {
   const tries = lane(1);
   const proofs = lane(threads);
+  let count = 0;
+  const counted = async <T>(job: Promise<T>): Promise<T> => {
+    count++;
+    return job.finally(() => count--);
+  };
   return {
+    count: () => count,
     rehearse: (job) =>
-      within(
-        tryMs,
-        (signal) => tries.pool().run(job, { name: 'rehearseJob', signal }) as Promise<RehearseResult>,
+      counted(
+        within(
+          tryMs,
+          (signal) => tries.pool().run(job, { name: 'rehearseJob', signal }) as Promise<RehearseResult>,
+        ),
       ),
     prove: (job) =>
-      within(proofMs, (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>),
+      counted(
+        within(proofMs, (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>),
+      ),
     warm: () => void tries.pool(),
     close: async () => {
       await Promise.all([tries.close(), proofs.close()]);

@@ -6,6 +6,7 @@ import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf } from '../access/who.ts';
 import { robotId } from '../classes/lookup.ts';
 import { openStream } from '../http/events.ts';
+import { HANDED_ON, handOn, NotTaken } from '../http/handOn.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -25,6 +26,40 @@ const listenable = (kit: Kit): string[] =>
 export function liveRoutes(services: Services): Router {
   const { db, bench } = services;
   const router = Router();
+
+  // A build that was changed, on whichever server: the stand-in begins anew with it.
+  services.changes.hear((change) => {
+    if (change.what === 'robot' && change.part === 'build')
+      void robotRow(db, change.robot)
+        .then((row) => standInConfig(db, row))
+        .then((config) => bench.follow(change.robot, config))
+        // A robot that is gone by now has nothing to follow.
+        .catch(() => undefined);
+  });
+
+  for (const route of ['GET /robots/:id/live', 'POST /robots/:id/hand', 'POST /robots/:id/lines'] as const) {
+    const [method, path] = route.split(' ') as ['GET' | 'POST', string];
+    router[method === 'GET' ? 'get' : 'post'](path, async (req, res, next) => {
+      const { seats } = services;
+      if (!seats || req.headers[HANDED_ON] === seats.key) return next();
+      const params = req.params as { id: string };
+      await mustBeAllowed(db, whoOf(res), route, params, { query: req.query, body: req.body as unknown });
+      const id = await robotId(db, params.id);
+      const where = await seats.find(id);
+      if (where === null) return next();
+      try {
+        await handOn(req, res, where);
+      } catch (error) {
+        if (!(error instanceof NotTaken)) throw error;
+        // The server that had it is gone: whoever asks next has it, and here that is this one.
+        await seats.isGone(id, where);
+        if ((await seats.find(id)) === null) return next();
+        throw new Problem(503, 'Moving', 'The robot is moving to another server. Try again.', [], {
+          retry: true,
+        });
+      }
+    });
+  }
 
   router.get('/robots/:id/live', async (req, res) => {
     const who = whoOf(res);

@@ -68,7 +68,7 @@ const teamsOfRobot = `(select string_agg(t.name, ', ' order by t.id) from teams 
 
 /** Robots: listed, added, rebuilt; what is plugged in where; the wire check. */
 export function robotRoutes(services: Services): Router {
-  const { db, bench, changes, now } = services;
+  const { db, changes, now } = services;
   const told = ({ id, ids, names }: { id: number; ids: readonly number[]; names: string[] }) => {
     for (const robot of ids) changes.tell({ what: 'robot', robot, teams: [], part: 'build' });
     return { id, names };
@@ -228,7 +228,6 @@ export function robotRoutes(services: Services): Router {
           value: { name: theirs.name, build: theirs.build },
         });
       }
-      if (body.build) bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
       return undefined;
     });
@@ -269,7 +268,6 @@ export function robotRoutes(services: Services): Router {
           JSON.stringify(changed),
         ]);
       });
-      bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
       return (await robotRow(db, id)).build;
     });
@@ -295,7 +293,6 @@ export function robotRoutes(services: Services): Router {
         ]);
         return changed;
       });
-      bench.restart(id);
       changes.tell({ what: 'robot', robot: id, teams, part: 'build' });
       return build;
     });

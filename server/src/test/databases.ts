@@ -54,7 +54,7 @@ const template = async (): Promise<string> => {
 };
 
 /** An address of a PostgreSQL database of its own, a copy of another, and how to take it away. */
-export async function ownDatabase(from = 'template1'): Promise<{ url: string; drop: () => Promise<void> }> {
+async function ownDatabase(from = 'template1'): Promise<{ url: string; drop: () => Promise<void> }> {
   const name = `test_${randomBytes(6).toString('hex')}`;
   await asAdmin((client) => client.query(`create database ${name} template ${from}`));
   return {
@@ -63,17 +63,23 @@ export async function ownDatabase(from = 'template1'): Promise<{ url: string; dr
   };
 }
 
-async function onPostgres(from?: string): Promise<Database> {
+/** Whether the tests run on PostgreSQL. */
+export const onPostgres = server !== undefined;
+
+/** An address of a PostgreSQL database with the demo school. */
+export const ownDemo = async () => ownDatabase(await template());
+
+async function opened(from?: string): Promise<Database> {
   const { url, drop } = await ownDatabase(from);
   const db = await openPostgres(url, { most: 4 });
   return { ...db, close: () => db.close().then(drop) };
 }
 
 /** A database without a table. */
-export const emptyDatabase = (): Promise<Database> => (server ? onPostgres() : openPglite(null));
+export const emptyDatabase = (): Promise<Database> => (server ? opened() : openPglite(null));
 
 /** A database with the demo school: a copy of one that is filled once. */
 export const demoDatabase = async (): Promise<Database> =>
   server
-    ? onPostgres(await template())
+    ? opened(await template())
     : openPglite(null, await snapshot('test', demoVersion(), cache, (db) => seedDemo(db, NOW)));
