@@ -10,6 +10,7 @@ export const applicationPrograms = {
   standIn: 'server/src/devices/standIn.ts',
   tasks: 'server/src/jobs/tasks.ts',
   watchdog: 'server/src/watchdog.ts',
+  worker: 'server/src/jobs/worker.ts',
   backup: 'server/src/backup/cli.ts',
   account: 'server/src/access/cli.ts',
 };

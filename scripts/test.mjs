@@ -46,6 +46,7 @@ await mustAll([
     process.execPath,
     ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
   ],
+  ['licences', process.execPath, ['scripts/licences.mjs', '--check']],
   ['types', process.execPath, ['node_modules/typescript/bin/tsc', '-b']],
   ['build', process.execPath, ['scripts/ensureBuilt.mjs']],
 ]);

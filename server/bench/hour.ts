@@ -1,6 +1,7 @@
-// npm run bench:hour: a class hour on one server. 30 tablets and 2 boards, each behind its own door, as pages behave: a reading every
-// five seconds each, script pushes and proofs between, the server stopped and started in the middle. Prints how long saves take, how long
-// until a board shows them, and what got lost. Prints figures; judges nothing.
+// npm run bench:hour: a class hour. 30 tablets and 2 boards, each behind its own door, as pages behave: a reading every five seconds each,
+// script pushes and proofs between, a server stopped and started in the middle. With `--postgres --servers 2` several servers share a
+// database; with `--check 30` the teacher proves all scripts of a class every 30 s. Prints how long saves take, how long until a board
+// shows them, and what got lost. Prints figures; judges nothing.
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -18,6 +19,10 @@ const { values: given } = parseArgs({
     boards: { type: 'string', default: '2' },
     seconds: { type: 'string', default: '90' },
     port: { type: 'string', default: '4488' },
+    servers: { type: 'string', default: '1' },
+    postgres: { type: 'boolean', default: false },
+    check: { type: 'string', default: '0' },
+    json: { type: 'boolean', default: false },
   },
 });
 const [TABLETS, BOARDS, SECONDS] = [given.tablets, given.boards, given.seconds].map(Number) as [
@@ -26,7 +31,14 @@ const [TABLETS, BOARDS, SECONDS] = [given.tablets, given.boards, given.seconds].
   number,
 ];
 const PORT = Number(given.port);
-const BASE = `http://127.0.0.1:${PORT}`;
+const SERVERS = given.postgres ? Number(given.servers) : 1;
+const CHECK_EVERY_S = Number(given.check);
+/** The server that the n-th page asks: pages stay with theirs. */
+const baseOf = (n: number): string => `http://127.0.0.1:${PORT + (n % SERVERS)}`;
+const metricsPort = (i: number): number => PORT + 50 + i;
+const say = (line: string): void => {
+  if (!given.json) console.log(line);
+};
 const READ_EVERY_MS = 5000;
 const GATHER_MS = 250;
 
@@ -38,23 +50,34 @@ if (!existsSync(join(root, 'server/dist/main.js'))) {
   process.exit(2);
 }
 
-let server: ChildProcess;
-async function startServer(): Promise<void> {
-  server = spawn(process.execPath, ['server/dist/main.js'], {
+/** PostgreSQL in a folder of its own, with everything that is acknowledged on the disk. */
+const database = given.postgres
+  ? await (
+      (await import(new URL('../../scripts/postgres.mjs', import.meta.url).href)) as {
+        startPostgres: (options: { durable: boolean }) => Promise<{ url: string; stop: () => Promise<void> }>;
+      }
+    ).startPostgres({ durable: true })
+  : null;
+
+const servers: ChildProcess[] = [];
+async function startServer(i: number): Promise<void> {
+  servers[i] = spawn(process.execPath, ['server/dist/main.js'], {
     cwd: root,
     env: {
       ...process.env,
       VIGILUM_DEMO: '1',
-      PORT: String(PORT),
-      DATA_DIR: join(folder, 'data'),
+      PORT: String(PORT + i),
+      DATA_DIR: join(folder, `data${i}`),
+      ...(database ? { DATABASE_URL: database.url } : {}),
+      METRICS_PORT: String(metricsPort(i)),
       // All tablets ask from this one machine, and the check at the end asks for everything at once.
       REQUESTS_PER_MINUTE: '60000',
     },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
-  for (let i = 0; i < 600; i++) {
+  for (let n = 0; n < 600; n++) {
     if (
-      await fetch(`${BASE}/api/health`).then(
+      await fetch(`${baseOf(i)}/api/health`).then(
         (r) => r.ok,
         () => false,
       )
@@ -64,11 +87,16 @@ async function startServer(): Promise<void> {
   }
   throw new Error('The server did not start.');
 }
-const stopServer = () =>
+const stopServer = (i: number) =>
   new Promise<void>((done) => {
-    server.once('exit', () => done());
-    server.kill('SIGTERM');
+    servers[i]!.once('exit', () => done());
+    servers[i]!.kill('SIGTERM');
   });
+/** The longest time in which a server's event loop did nothing else since it was last asked, ms. */
+async function stallMs(i: number): Promise<number> {
+  const text = await (await fetch(`http://127.0.0.1:${metricsPort(i)}/metrics`)).text();
+  return 1000 * Number(/^nodejs_eventloop_lag_max_seconds (\S+)$/m.exec(text)?.[1] ?? NaN);
+}
 
 /** How long every request took, ms; those of the server's absence left out. */
 const requests: number[] = [];
@@ -93,12 +121,12 @@ const timed: typeof fetch = async (input, init) => {
   slowest.set(kind, Math.max(slowest.get(kind) ?? 0, took));
   return answer;
 };
-const clientOf = (page: string, cookie?: string): Client =>
-  createClient(timed, `${BASE}/api`, { [PAGE_HEADER]: page, ...(cookie ? { cookie } : {}) });
+const clientOf = (page: string, cookie?: string, n = 0): Client =>
+  createClient(timed, `${baseOf(n)}/api`, { [PAGE_HEADER]: page, ...(cookie ? { cookie } : {}) });
 
 /** Comes in by a door, and gives the cookie by which it is known from then on. */
 async function enter(door: 'cards' | 'boards', body: Record<string, string>): Promise<string> {
-  const answer = await fetch(`${BASE}/api/doors/${door}`, {
+  const answer = await fetch(`${baseOf(0)}/api/doors/${door}`, {
     method: 'POST',
     headers: { 'content-type': 'application/json', cookie: 'vigilum=out' },
     body: JSON.stringify(body),
@@ -109,13 +137,13 @@ async function enter(door: 'cards' | 'boards', body: Record<string, string>): Pr
 }
 
 /** Reads the change feed of the server until stopped, taking it up again when it breaks off. */
-function hear(cookie: string, onChange: (change: Change) => void): () => void {
+function hear(cookie: string, n: number, onChange: (change: Change) => void): () => void {
   const stop = new AbortController();
   let after: number | null = null;
   const read = async () => {
     while (!stop.signal.aborted) {
       try {
-        const response = await fetch(`${BASE}/api/events${after === null ? '' : `?after=${after}`}`, {
+        const response = await fetch(`${baseOf(n)}/api/events${after === null ? '' : `?after=${after}`}`, {
           signal: stop.signal,
           headers: { cookie },
         });
@@ -214,12 +242,12 @@ interface Held {
 }
 
 async function tablet(team: Team, n: number): Promise<Held> {
-  const api = clientOf(`bench-tablet-${n}`, team.cookie);
+  const api = clientOf(`bench-tablet-${n}`, team.cookie, n);
   const askHour = () => void api('GET /teams/:id/hour', { id: team.id }).catch(() => undefined);
   const asksHour = setInterval(askHour, 15_000);
   const held: Held = { sets: [], words: [] };
   const path = { id: team.id, slug: 'tide-line' };
-  const stopHearing = hear(team.cookie, (change) => {
+  const stopHearing = hear(team.cookie, n, (change) => {
     if (change.what === 'hour') askHour();
     const mine =
       (change.what === 'evidence' && change.team === team.id) ||
@@ -322,8 +350,13 @@ async function tablet(team: Team, n: number): Promise<Held> {
 }
 
 /** A board that shows some teams: asked for again when it has heard that one of them did something. */
-function board(cookie: string, own: readonly Team[], ask: (api: Client) => Promise<unknown>): () => void {
-  const api = clientOf('bench-board', cookie);
+function board(
+  cookie: string,
+  n: number,
+  own: readonly Team[],
+  ask: (api: Client) => Promise<unknown>,
+): () => void {
+  const api = clientOf('bench-board', cookie, n);
   const ids = new Set(own.map(({ id }) => id));
   const waiting = new Set<number>();
   let busy = false;
@@ -357,31 +390,50 @@ function board(cookie: string, own: readonly Team[], ask: (api: Client) => Promi
         });
     }, GATHER_MS);
   };
-  return hear(cookie, (change) => {
+  return hear(cookie, n, (change) => {
     const touched = change.what === 'evidence' ? [change.team] : change.what === 'robot' ? change.teams : [];
     for (const id of touched) if (ids.has(id)) waiting.add(id);
     plan();
   });
 }
 
-/** Memory of the server, MB, as the system tells it. */
-function memoryMb(): number {
-  const status = readFileSync(`/proc/${server.pid}/status`, 'utf8');
-  return Number(/VmRSS:\s+(\d+) kB/.exec(status)?.[1] ?? 0) / 1024;
+/** Memory of the servers, MB, as the system tells it. */
+const memoryMb = (): number =>
+  servers.reduce((sum, { pid }) => {
+    const status = readFileSync(`/proc/${pid}/status`, 'utf8');
+    return sum + Number(/VmRSS:\s+(\d+) kB/.exec(status)?.[1] ?? 0) / 1024;
+  }, 0);
+
+/** The teacher proves what all teams of a class have, as the page does it: two at a time. */
+async function checkClass(own: readonly Team[], round: number): Promise<number> {
+  const api = clientOf('bench-teacher-check');
+  const began = performance.now();
+  const left = [...own];
+  const lane = async () => {
+    for (let team = left.pop(); team; team = left.pop()) {
+      const path = { id: team.id, slug: 'tide-line' };
+      const { saved } = await surely(() => api('GET /teams/:id/lessons/:slug/script', path));
+      if (saved)
+        await api('POST /teams/:id/lessons/:slug/proofs', {
+          ...path,
+          body: { scriptVersion: saved.version, seed: round, runs: 20 },
+        }).catch(() => refused++);
+    }
+  };
+  await Promise.all([lane(), lane()]);
+  return performance.now() - began;
 }
 
 const ms = (value: number) => `${value.toFixed(0)} ms`;
 function tell(name: string, times: readonly number[]): void {
   const sorted = [...times].sort((a, b) => a - b);
-  if (sorted.length === 0) return void console.log(`${name}: none`);
+  if (sorted.length === 0) return say(`${name}: none`);
   const at = (q: number) => ms(quantileSorted(sorted, q));
-  console.log(
-    `${name}: p50 ${at(0.5)}, p95 ${at(0.95)}, p99 ${at(0.99)}, longest ${at(1)} (${sorted.length})`,
-  );
+  say(`${name}: p50 ${at(0.5)}, p95 ${at(0.95)}, p99 ${at(0.99)}, longest ${at(1)} (${sorted.length})`);
 }
 
-await startServer();
-console.log(`${TABLETS} tablets and ${BOARDS} boards for ${SECONDS} s, a reading every 5 s each …`);
+await Promise.all(Array.from({ length: SERVERS }, (_, i) => startServer(i)));
+say(`${TABLETS} tablets and ${BOARDS} boards for ${SECONDS} s, a reading every 5 s each …`);
 const { teams, boards } = await setUp();
 const periods = [...new Set(teams.map(({ period }) => period))];
 const ofPeriod = (period: number) => teams.filter((team) => team.period === period);
@@ -390,23 +442,38 @@ const stopBoards = periods
   .slice(0, Math.max(1, BOARDS))
   .map((period, i) =>
     i === 0
-      ? board('', ofPeriod(period), (api) => api('GET /periods/:id/sheet', { id: period }))
-      : board(boards[i]!, ofPeriod(period), (api) => api('GET /board')),
+      ? board('', i, ofPeriod(period), (api) => api('GET /periods/:id/sheet', { id: period }))
+      : board(boards[i]!, i, ofPeriod(period), (api) => api('GET /board')),
   );
 const memory = [memoryMb()];
 const running = teams.map((team, n) => tablet(team, n));
+const checks: number[] = [];
+const checking = (async () => {
+  for (let round = 1; CHECK_EVERY_S > 0 && !over; round++) {
+    const took = await checkClass(ofPeriod(periods[round % periods.length]!), round);
+    checks.push(took);
+    await wait(Math.max(0, CHECK_EVERY_S * 1000 - took));
+  }
+})();
+// What came before, such as setting up, is not the hour's.
+for (const [i] of servers.entries()) await stallMs(i);
+const begun = performance.now();
+const before = requests.length;
 await wait((SECONDS * 1000) / 2);
+const perSecond = (requests.length - before) / ((performance.now() - begun) / 1000);
+const stall = Math.max(...(await Promise.all(servers.map((_, i) => stallMs(i)))));
 memory.push(memoryMb());
 const down = performance.now();
-await stopServer();
-await startServer();
+await stopServer(0);
+await startServer(0);
 restartedAt.ms = performance.now();
 memory.push(memoryMb());
-console.log(`server stopped and started again: ${ms(restartedAt.ms - down)}`);
+say(`server stopped and started again: ${ms(restartedAt.ms - down)}`);
 await wait((SECONDS * 1000) / 2);
 memory.push(memoryMb());
 over = true;
 const held = await Promise.all(running);
+await checking;
 await wait(1500);
 for (const stop of stopBoards) stop();
 
@@ -426,19 +493,43 @@ for (const [n, { sets, words }] of held.entries()) {
 }
 tell('a save is acknowledged after', saves);
 tell('a board shows it after', toBoard);
-console.log(`board rows changed ${boardChanges} times, by ${requestsOfBoards} questions of all boards`);
+say(`board rows changed ${boardChanges} times, by ${requestsOfBoards} questions of all boards`);
 tell('a request takes', requests);
 tell('a request while all come back after the restart takes', requestsBack);
 tell('a proof takes', proofs);
 const [worst] = [...slowest].filter(([kind]) => !kind.endsWith('/proofs')).sort((a, b) => b[1] - a[1]);
-if (worst) console.log(`the slowest kind of request: ${worst[0]}, ${ms(worst[1])}`);
-console.log(
+if (worst) say(`the slowest kind of request: ${worst[0]}, ${ms(worst[1])}`);
+say(
   `memory of the server: ${memory.map((mb) => `${mb.toFixed(0)} MB`).join(', ')} (start, before the stop, after it, end)`,
 );
 tell('tablets saved again after the restart within', backAfter);
-console.log(
+say(
   `acknowledged writes looked for at the end: ${checked}; lost or doubled: ${lost}; proofs refused: ${refused}`,
 );
-await stopServer();
+say(
+  `${perSecond.toFixed(0)} requests/s before the stop; the event loop did nothing else for ${ms(stall)} at most`,
+);
+tell('a whole class is proved in', checks);
+if (given.json) {
+  const of = (times: readonly number[]) => {
+    const sorted = [...times].sort((a, b) => a - b);
+    return [0.5, 0.95, 0.99].map((q) => (sorted.length > 0 ? Math.round(quantileSorted(sorted, q)) : null));
+  };
+  console.log(
+    JSON.stringify({
+      perSecond: Math.round(perSecond),
+      requests: of(requests),
+      saves: of(saves),
+      toBoard: of(toBoard),
+      checks: of(checks),
+      stall: Math.round(stall),
+      memory: Math.round(Math.max(...memory)),
+      checked,
+      lost,
+    }),
+  );
+}
+await Promise.all(servers.map((_, i) => stopServer(i)));
+await database?.stop();
 rmSync(folder, { recursive: true, force: true });
 process.exit(lost > 0 ? 1 : 0);

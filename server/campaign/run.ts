@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { root, type Outcome } from './bench.ts';
 import { backup, damage, disk, kill, lock, oddFolders } from './folder.ts';
 import { fuzz } from './requests.ts';
+import { databaseAway, killServers } from './servers.ts';
 import { stall } from './stall.ts';
 import { files, hard } from './texts.ts';
 
@@ -19,6 +20,9 @@ const parts: Record<string, () => Promise<Outcome>> = {
   texts: hard,
   files: () => files(10_000),
   fuzz: () => fuzz(20_000),
+  // These start a PostgreSQL server of Debian's.
+  servers: () => killServers(50),
+  away: () => databaseAway(60),
 };
 
 if (!existsSync(join(root, 'server/dist/main.js'))) {

@@ -24,7 +24,8 @@ import { Seats } from './devices/seats.ts';
 import { createApp } from './app.ts';
 import { ChangeFeed, openStreams } from './http/events.ts';
 import { httpServer } from './http/listen.ts';
-import { startSimulations } from './jobs/simulations.ts';
+import { queuedSimulations } from './jobs/queued.ts';
+import { startSimulations, type Simulations } from './jobs/simulations.ts';
 import { logTo } from './watching/logs.ts';
 import { metricsOf, serveMetrics } from './watching/metrics.ts';
 import { Statements } from './watching/statements.ts';
@@ -50,6 +51,9 @@ function stop(message: string): never {
 if (!Number.isInteger(port) || port < 0 || port > 65535)
   stop(`PORT must be a number from 0 to 65535, not “${process.env.PORT}”.`);
 
+const proofsAtOnce = Number(process.env.PROOFS_AT_ONCE ?? 2);
+if (!Number.isInteger(proofsAtOnce) || proofsAtOnce < 0 || proofsAtOnce > 256)
+  stop(`PROOFS_AT_ONCE must be a whole number from 0 to 256, not “${process.env.PROOFS_AT_ONCE}”.`);
 const proxies = Number(process.env.PROXIES ?? 0);
 if (!Number.isInteger(proxies) || proxies < 0 || proxies > 9)
   stop(`PROXIES must be the number of reverse proxies in front, not “${process.env.PROXIES}”.`);
@@ -78,7 +82,8 @@ const store = await openStore({
   log: (error) => log.warn(error),
 }).catch(failedToStart);
 process.on('exit', () => store.folder?.lock.release());
-const simulations = startSimulations();
+const local = startSimulations(Math.max(1, proofsAtOnce));
+let simulations: Simulations = local;
 const metrics = metricsOf({ streams: openStreams, tasks: () => simulations.count() });
 const statements = new Statements(
   Number(process.env.SLOW_MS ?? SLOW_MS),
@@ -159,6 +164,15 @@ const stopSharing = wire
       failedToStart,
     )
   : [];
+// Servers on one database share their work, and workers take part in it.
+if (wire && process.env.DATABASE_URL)
+  simulations = await queuedSimulations({
+    url: process.env.DATABASE_URL,
+    db: { ...store.db, wire },
+    local,
+    works: proofsAtOnce,
+    log: warn,
+  }).catch(failedToStart);
 /** Where the other servers reach this one. */
 const ownUrl = () => process.env.SERVER_URL ?? addresses.own(portOf());
 const seats = wire

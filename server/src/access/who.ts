@@ -11,3 +11,11 @@ export type Who =
 export const NOBODY: Who = { role: 'nobody' };
 
 export const whoOf = (res: Response): Who => (res.locals.who as Who | undefined) ?? NOBODY;
+
+/** Who shares the workers with others: a colleague, or a class with all its tablets. */
+export const shareOf = (who: Who): string =>
+  who.role === 'team' || who.role === 'board'
+    ? `class ${who.klass}`
+    : 'account' in who
+      ? `account ${who.account}`
+      : '';

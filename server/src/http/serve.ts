@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { Router, type Request, type RequestHandler } from 'express';
+import { Router, type Request, type RequestHandler, type Response } from 'express';
 import { KEY_HEADER, PAGE_HEADER, TOKEN } from '@vigilum/contract/changes';
 import { replyFault, requests } from '@vigilum/contract/schemas';
 import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
@@ -18,6 +18,8 @@ export interface Asked<R extends Route> {
   req: Request;
   /** In whose name it is asked; the route is open to its role, and what the path names is a team’s own. */
   who: Who;
+  /** Tells that whoever asked is gone before the answer: long work need not go on. */
+  gone: AbortSignal;
 }
 
 interface Options {
@@ -36,6 +38,14 @@ export type Serve = <R extends Route>(
 ) => void;
 
 const checked = process.env.NODE_ENV === 'test' || process.env.NODE_ENV === 'development';
+
+function leaving(res: Response): AbortSignal {
+  const gone = new AbortController();
+  res.on('close', () => {
+    if (!res.writableFinished) gone.abort();
+  });
+  return gone.signal;
+}
 
 function header(req: Request, name: string): string | null {
   const given = req.headers[name];
@@ -84,7 +94,14 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
       const status = given ?? (method === 'POST' ? 201 : 200);
       const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
       const work = async () =>
-        answer({ params: req.params as never, query: req.query as never, body, req, who });
+        answer({
+          params: req.params as never,
+          query: req.query as never,
+          body,
+          req,
+          who,
+          gone: leaving(res),
+        });
       // What a write looks at, what it stores and what it tells of it stand or fall together.
       const write = () =>
         db.transaction(async (tx) => {

@@ -5,10 +5,17 @@ import { Problem } from '../http/problems.ts';
 import { bundled } from '../program.ts';
 import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
 
+export interface ProveOptions {
+  /** Whose it is: those who ask for much wait behind those who ask for little. */
+  fair?: string;
+  /** Ends it: whoever asked is gone. */
+  signal?: AbortSignal;
+}
+
 /** Simulation in warm worker threads. */
 export interface Simulations {
   rehearse(job: RehearseJob): Promise<RehearseResult>;
-  prove(job: ProveJob): Promise<Proof>;
+  prove(job: ProveJob, options?: ProveOptions): Promise<Proof>;
   /** Jobs that run or wait. */
   count(): number;
   /** Starts the first worker before it is needed. */
@@ -40,11 +47,21 @@ const PROOF_MS = 300_000;
 /** Jobs that may wait in one lane. */
 const MOST_WAITING = 300;
 
+/** Whoever asked has left the page: this reaches nobody, and is no fault of the server. */
+export const nobodyWaits = (): Problem =>
+  new Problem(422, 'Ended', 'Nothing was saved: the page that asked was left.');
+
 /** Runs a job for so long at most; its worker is replaced when it is ended. */
-async function within<T>(ms: number, run: (signal: AbortSignal) => Promise<T>): Promise<T> {
+async function within<T>(
+  ms: number,
+  run: (signal: AbortSignal) => Promise<T>,
+  asker?: AbortSignal,
+): Promise<T> {
+  const time = AbortSignal.timeout(ms);
   try {
-    return await run(AbortSignal.timeout(ms));
+    return await run(asker ? AbortSignal.any([time, asker]) : time);
   } catch (error) {
+    if (asker?.aborted) throw nobodyWaits();
     const { name, message } = error as Error;
     if (name === 'AbortError' || name === 'TimeoutError')
       throw new Problem(
@@ -78,9 +95,13 @@ export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_
           (signal) => tries.pool().run(job, { name: 'rehearseJob', signal }) as Promise<RehearseResult>,
         ),
       ),
-    prove: (job) =>
+    prove: (job, { signal: asker } = {}) =>
       counted(
-        within(proofMs, (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>),
+        within(
+          proofMs,
+          (signal) => proofs.pool().run(job, { name: 'proveJob', signal }) as Promise<Proof>,
+          asker,
+        ),
       ),
     warm: () => void tries.pool(),
     close: async () => {

@@ -11,6 +11,7 @@ import {
 import { canRun, parseScript } from '@vigilum/core/script';
 import { cannotSimulate } from '@vigilum/core/sensing';
 import { knobFault, trialKnobs, withKnobs } from '@vigilum/core/tuning';
+import { shareOf } from '../access/who.ts';
 import { teamInLesson } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
@@ -125,18 +126,16 @@ export function runRoutes(services: Services): Router {
 
     serve(
       'POST /teams/:id/lessons/:slug/proofs',
-      async ({ params, body }) => {
+      async ({ params, body, who, gone }) => {
         const found = await teamInLesson(db, params, now());
         const lesson = asStep(found.record.lesson, body.step);
         const known = simulated(knownRobotOf(found.record));
         const text = await runnableText(db, found.work, body.scriptVersion);
-        const proof = await simulations.prove({
-          lesson,
-          known,
-          text,
-          seed: body.seed,
-          runs: body.runs,
-        });
+        const { seed: dice, runs } = body;
+        const proof = await simulations.prove(
+          { lesson, known, text, seed: dice, runs },
+          { fair: shareOf(who), signal: gone },
+        );
         const at = now();
         const row = await one<{ id: number }>(
           db,

@@ -2,10 +2,10 @@ import { pino, type DestinationStream, type Logger } from 'pino';
 import { stateOf } from '../db/database.ts';
 
 /** What may be told of an error: a database puts the values of a row beside its sentence, and those are people's. */
-function shownError(error: unknown): { message: string } {
+function shownError(error: unknown): object & { message: string } {
   if (!(error instanceof Error)) return { message: 'something that is no error' };
   const state = stateOf(error);
-  return {
+  const shown = {
     type: error.name,
     ...(state ? { state } : {}),
     // In its sentences values stand in quotation marks, and so do names of tables; both go.
@@ -16,6 +16,7 @@ function shownError(error: unknown): { message: string } {
       .map((line) => line.trim()),
     ...(error.cause ? { cause: shownError(error.cause) } : {}),
   };
+  return shown;
 }
 
 /**
