@@ -92,11 +92,13 @@ const stopServer = (i: number) =>
     servers[i]!.once('exit', () => done());
     servers[i]!.kill('SIGTERM');
   });
-/** The longest time in which a server's event loop did nothing else since it was last asked, ms. */
-async function stallMs(i: number): Promise<number> {
+/** A number of a server's metrics. */
+async function metricOf(i: number, name: string): Promise<number> {
   const text = await (await fetch(`http://127.0.0.1:${metricsPort(i)}/metrics`)).text();
-  return 1000 * Number(/^nodejs_eventloop_lag_max_seconds (\S+)$/m.exec(text)?.[1] ?? NaN);
+  return Number(new RegExp(`^${name} (\\S+)$`, 'm').exec(text)?.[1] ?? NaN);
 }
+/** The longest time in which a server's event loop did nothing else since it was last asked, ms. */
+const stallMs = async (i: number) => 1000 * (await metricOf(i, 'nodejs_eventloop_lag_max_seconds'));
 
 /** How long every request took, ms; those of the server's absence left out. */
 const requests: number[] = [];
@@ -462,6 +464,8 @@ const before = requests.length;
 await wait((SECONDS * 1000) / 2);
 const perSecond = (requests.length - before) / ((performance.now() - begun) / 1000);
 const stall = Math.max(...(await Promise.all(servers.map((_, i) => stallMs(i)))));
+const agains = await Promise.all(servers.map((_, i) => metricOf(i, 'vigilum_transactions_again_total')));
+const again = agains.reduce((sum, n) => sum + n, 0);
 memory.push(memoryMb());
 const down = performance.now();
 await stopServer(0);
@@ -507,7 +511,7 @@ say(
   `acknowledged writes looked for at the end: ${checked}; lost or doubled: ${lost}; proofs refused: ${refused}`,
 );
 say(
-  `${perSecond.toFixed(0)} requests/s before the stop; the event loop did nothing else for ${ms(stall)} at most`,
+  `${perSecond.toFixed(0)} requests/s before the stop; the event loop did nothing else for ${ms(stall)} at most; ${again} transactions begun once more`,
 );
 tell('a whole class is proved in', checks);
 if (given.json) {
@@ -523,6 +527,7 @@ if (given.json) {
       toBoard: of(toBoard),
       checks: of(checks),
       stall: Math.round(stall),
+      again,
       memory: Math.round(Math.max(...memory)),
       checked,
       lost,

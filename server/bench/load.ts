@@ -19,6 +19,7 @@ interface Hour {
   toBoard: (number | null)[];
   checks: (number | null)[];
   stall: number;
+  again: number;
   memory: number;
   checked: number;
   lost: number;
@@ -28,9 +29,9 @@ const root = join(import.meta.dirname, '../..');
 const kinds = { 'one, PGlite': [], 'two, PostgreSQL': ['--postgres', '--servers', '2'] };
 const ms = (times: (number | null)[]) => times.map((time) => time ?? '–').join(' / ');
 console.log(
-  '| servers | tablets | requests/s | request, ms | save, ms | to a board, ms | class check, ms | stall, ms | memory, MB | writes, lost |',
+  '| servers | tablets | requests/s | request, ms | save, ms | to a board, ms | class check, ms | stall, ms | begun again | memory, MB | writes, lost |',
 );
-console.log('| --- | --: | --: | --: | --: | --: | --: | --: | --: | --: |');
+console.log('| --- | --: | --: | --: | --: | --: | --: | --: | --: | --: | --: |');
 for (const tablets of values.tablets.split(','))
   for (const [name, more] of Object.entries(kinds)) {
     const run = spawnSync(
@@ -52,7 +53,7 @@ for (const tablets of values.tablets.split(','))
     }
     const hour = JSON.parse(last) as Hour;
     console.log(
-      `| ${name} | ${tablets} | ${hour.perSecond} | ${ms(hour.requests)} | ${ms(hour.saves)} | ${ms(hour.toBoard)} | ${ms(hour.checks)} | ${hour.stall} | ${hour.memory} | ${hour.checked}, ${hour.lost} |`,
+      `| ${name} | ${tablets} | ${hour.perSecond} | ${ms(hour.requests)} | ${ms(hour.saves)} | ${ms(hour.toBoard)} | ${ms(hour.checks)} | ${hour.stall} | ${hour.again} | ${hour.memory} | ${hour.checked}, ${hour.lost} |`,
     );
   }
 console.log(

@@ -21,7 +21,7 @@ const parts: Record<string, () => Promise<Outcome>> = {
   files: () => files(10_000),
   fuzz: () => fuzz(20_000),
   // These start a PostgreSQL server of Debian's.
-  servers: () => killServers(50),
+  servers: () => killServers(Number(process.env.CAMPAIGN_KILLS ?? 50)),
   away: () => databaseAway(60),
 };
 

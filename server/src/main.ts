@@ -68,6 +68,9 @@ const failedToStart = (error: unknown): never =>
 process.on('uncaughtException', failedToStart);
 process.on('unhandledRejection', failedToStart);
 
+const local = startSimulations(Math.max(1, proofsAtOnce));
+let simulations: Simulations = local;
+const metrics = metricsOf({ streams: openStreams, tasks: () => simulations.count() });
 const store = await openStore({
   database: process.env.DATABASE_URL,
   folder,
@@ -80,11 +83,9 @@ const store = await openStore({
   leastMb: Number(process.env.FREE_MB ?? FREE_MB),
   ...(process.env.DATABASE_CONNECTIONS ? { most: Number(process.env.DATABASE_CONNECTIONS) } : {}),
   log: (error) => log.warn(error),
+  again: metrics.again,
 }).catch(failedToStart);
 process.on('exit', () => store.folder?.lock.release());
-const local = startSimulations(Math.max(1, proofsAtOnce));
-let simulations: Simulations = local;
-const metrics = metricsOf({ streams: openStreams, tasks: () => simulations.count() });
 const statements = new Statements(
   Number(process.env.SLOW_MS ?? SLOW_MS),
   (sql, ms) => log.warn({ sql, ms: Math.round(ms) }, 'slow statement'),

@@ -65,13 +65,18 @@ export interface PostgresOptions {
   most?: number;
   /** What went wrong beside a request: a connection lost while nobody used it. */
   log?: (error: unknown) => void;
+  /** Told whenever a transaction is begun once more. */
+  again?: () => void;
 }
 
 /**
  * Opens a PostgreSQL database by its address, with a pool of connections. Transactions are serializable: what is true on the one
  * connection of the embedded database stays true here.
  */
-export async function openPostgres(url: string, { most = 10, log }: PostgresOptions = {}): Promise<Database> {
+export async function openPostgres(
+  url: string,
+  { most = 10, log, again = () => undefined }: PostgresOptions = {},
+): Promise<Database> {
   const pool = new pg.Pool({
     connectionString: url,
     max: most,
@@ -144,6 +149,7 @@ export async function openPostgres(url: string, { most = 10, log }: PostgresOpti
           return await once(work);
         } catch (error) {
           if (tries >= TRIES || !mayTryAgain(error)) throw error;
+          again();
           await pause(Math.random() * PAUSE_MS * 2 ** Math.min(tries, 6));
         }
       }

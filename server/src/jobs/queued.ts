@@ -70,8 +70,11 @@ export async function queuedSimulations({
     deleteAfterDays: 1,
   });
   boss.on('error', log);
-  await boss.start();
-  await boss.createQueue(QUEUE);
+  // Its tables are made by one at a time: two at once stand in each other's way.
+  await db.alone('jobs', async () => {
+    await boss.start();
+    await boss.createQueue(QUEUE);
+  });
 
   const workers: string[] = [];
   const nudge = () => workers.forEach((id) => boss.notifyWorker(id));
@@ -146,6 +149,8 @@ export async function queuedSimulations({
     });
     if (id === null) throw new Error('The queue took no job.');
     const done = new Promise<Proof>((resolve, reject) => waiting.set(id, { resolve, reject }));
+    // It may be settled before it is waited for below: that is no failure that nobody hears of.
+    done.catch(() => undefined);
     const leave = () => {
       settle(id, ({ reject }) => reject(nobodyWaits()));
       void boss.cancel(QUEUE, id).catch(log);

@@ -31,13 +31,13 @@ export async function robotRow(db: Queries, id: number): Promise<RobotRow> {
  */
 export async function roomOf(db: Queries): Promise<{ surfaces: Surface[]; course: Course }> {
   const rows = await db.query<{ definition: Lesson; given: boolean }>(
-    // The latest hour that is going on, else the latest that was; before the first has begun, the next one.
-    `select l.definition, l.id = (select p.lesson_id from periods p
-                                   where p.removed_at is null
-                                   order by p.began_at is not null desc, p.ended_at is null desc,
-                                            case when p.began_at is null then -1 else 1 end * extract(epoch from p.starts_at) desc,
-                                            p.id desc
-                                   limit 1) as given
+    // The latest hour that is going on, else the latest that was; before the first has begun, the next one. Each is found by an index.
+    `select l.definition, l.id = coalesce(
+              (select lesson_id from periods where removed_at is null and began_at is not null and ended_at is null
+                order by starts_at desc, id desc limit 1),
+              (select lesson_id from periods where removed_at is null and began_at is not null
+                order by starts_at desc, id desc limit 1),
+              (select lesson_id from periods where removed_at is null order by starts_at, id desc limit 1)) as given
        from lessons l where l.removed_at is null order by l.id`,
   );
   const lessons = rows.map(({ definition, given }) => ({ definition: variantOf(definition), given }));

@@ -12,7 +12,7 @@ import { shareChanges } from '../http/sharedChanges.ts';
 import { startSimulations } from '../jobs/simulations.ts';
 import { demoDatabase, NOW } from './databases.ts';
 
-export { demoDatabase, emptyDatabase, NOW } from './databases.ts';
+export { demoDatabase, emptyDatabase, NOW, onPostgres } from './databases.ts';
 
 /** Requests to an application with a cookie. */
 export const signedIn = (app: Express, cookie: string) => request.agent(app).set('Cookie', cookie);

@@ -129,6 +129,13 @@ several('proofs of several servers', () => {
     await pause(50);
     gone.abort();
     await expect(waiting).rejects.toThrow(/was left/);
+    // Left at any moment on its way into the queue, also before it is there.
+    for (let ms = 0; ms < 12; ms++) {
+      const early = new AbortController();
+      const left = asks.prove(job(9), { signal: early.signal });
+      setTimeout(() => early.abort(), ms);
+      await expect(left).rejects.toThrow(/was left/);
+    }
     const worker = told(quick);
     await pause(100);
     const does = await server(worker, 1);

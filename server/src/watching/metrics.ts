@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { RequestHandler } from 'express';
-import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
+import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
 import type { Statements } from './statements.ts';
 
 /** What is measured, in the form that Prometheus reads. */
@@ -9,6 +9,8 @@ export interface Metrics {
   /** Times every request by its route, never by its address: addresses hold ids and tokens. */
   requests: RequestHandler;
   statement: (ms: number) => void;
+  /** A transaction was begun once more because another stood in its way. */
+  again: () => void;
 }
 
 const SECONDS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10, 30];
@@ -33,6 +35,11 @@ export function metricsOf(now: { streams: () => number; tasks: () => number }): 
     name: 'vigilum_statement_seconds',
     help: 'Time of a statement of the database, with waiting for a connection',
     buckets: SECONDS.slice(0, 9),
+    registers: [registry],
+  });
+  const again = new Counter({
+    name: 'vigilum_transactions_again_total',
+    help: 'Transactions that were begun once more because another stood in their way',
     registers: [registry],
   });
   const gauge = (name: string, help: string, of: () => number) =>
@@ -62,6 +69,7 @@ export function metricsOf(now: { streams: () => number; tasks: () => number }): 
       next();
     },
     statement: (ms) => statements.observe(ms / 1000),
+    again: () => again.inc(),
   };
 }
 

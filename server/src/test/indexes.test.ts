@@ -1,0 +1,104 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import request from 'supertest';
+import { createApp } from '../app.ts';
+import { joining } from '../http/scope.ts';
+import { demoApp, onPostgres, type DemoApp } from './harness.ts';
+import { fillWithYears } from './manyRows.ts';
+
+// Years of many classes lie in one database, and a page still reads only what it shows.
+
+/** Tables of which there is much: none is ever read from its beginning to its end for a page of one class, team, robot or hour. */
+const LARGE = new Set(
+  (
+    'classes teams robots periods works script_versions script_documents script_updates sample_sets thresholds tries proofs ' +
+    'floor_trials step_visits step_notes quick_looks recordings sessions writes'
+  ).split(' '),
+);
+// Filling takes minutes on the embedded database: npm run test:postgres.
+const many = onPostgres ? describe : describe.skip;
+const amount = { classes: 4000, teams: 4, hours: 20 };
+
+interface Plan {
+  'Node Type': string;
+  'Relation Name'?: string;
+  Plans?: Plan[];
+}
+const readsWhole = (plan: Plan): string[] => [
+  ...(plan['Node Type'] === 'Seq Scan' && LARGE.has(plan['Relation Name'] ?? '')
+    ? [plan['Relation Name']!]
+    : []),
+  ...(plan.Plans ?? []).flatMap(readsWhole),
+];
+
+let demo: DemoApp;
+let asked: { sql: string; params: readonly unknown[] }[] = [];
+let get: (path: string) => request.Test;
+async function setUp(): Promise<void> {
+  demo = await demoApp();
+  await fillWithYears(demo.services.db, amount);
+  const { db } = demo.services;
+  const watched = joining({
+    ...db,
+    query: (sql, params = []) => {
+      asked.push({ sql, params });
+      return db.query(sql, params);
+    },
+  });
+  const app = createApp({ services: { ...demo.services, db: watched }, log: (e) => demo.logged.push(e) });
+  get = (path) => request(app).get(path).set('Cookie', demo.cookie);
+}
+
+/** A class in the middle of all, with its first team, robot, hour and lesson. */
+async function middle() {
+  const [row] = await demo.db.query<Record<'class' | 'team' | 'robot' | 'period', number> & { slug: string }>(
+    `select c.id as class, t.id as team, t.robot_id as robot, p.id as period, l.slug
+       from classes c join teams t on t.class_id = c.id join periods p on p.class_id = c.id join lessons l on l.id = p.lesson_id
+      where c.school = 'Far Harbour School' order by abs(c.id - (select avg(id) from classes)), p.id, t.id limit 1`,
+  );
+  return row!;
+}
+
+many('a page of one thing among the years of many', () => {
+  beforeAll(setUp, 400_000);
+  afterAll(() => demo.close());
+
+  it.each([
+    ['a team’s lesson', '/api/teams/TEAM/lessons/SLUG'],
+    ['a script that is open', '/api/teams/TEAM/lessons/SLUG/script'],
+    ['the walk of a team', '/api/teams/TEAM/lessons/SLUG/walk'],
+    ['a tablet’s hour', '/api/teams/TEAM/hour'],
+    ['a class', '/api/classes/CLASS'],
+    ['what a class has shown', '/api/classes/CLASS/skills'],
+    ['an hour', '/api/periods/PERIOD'],
+    ['the live sheet', '/api/periods/PERIOD/sheet'],
+    ['the board', '/api/periods/PERIOD/board'],
+    ['a robot', '/api/robots/ROBOT'],
+    ['the readings of a robot', '/api/robots/ROBOT/readings'],
+    ['a logbook', '/api/teams/TEAM/logbook'],
+  ])('%s finds its rows by an index', async (_, pattern) => {
+    const at = await middle();
+    const path = pattern.replace(/[A-Z]{4,}/, (name) => String(at[name.toLowerCase() as 'team']));
+    const url = path.replace('SLUG', at.slug);
+    await get(url);
+    asked = [];
+    const times: number[] = [];
+    for (let i = 0; i < 5; i++) {
+      const began = performance.now();
+      const { status, text } = await get(url);
+      expect([url, status, status === 200 ? '' : text]).toEqual([url, 200, '']);
+      times.push(performance.now() - began);
+    }
+    const found: string[] = [];
+    for (const { sql, params } of new Map(asked.map((one) => [one.sql, one])).values()) {
+      if (!/^\s*(select|with)/i.test(sql)) continue;
+      const [row] = await demo.db.query<{ 'QUERY PLAN': { Plan: Plan }[] }>(
+        `explain (format json) ${sql}`,
+        params,
+      );
+      const whole = readsWhole(row!['QUERY PLAN'][0]!.Plan);
+      if (whole.length > 0) found.push(`${whole.join(', ')}: ${sql.replaceAll(/\s+/g, ' ').slice(0, 400)}`);
+    }
+    expect(found).toEqual([]);
+    console.log(`${pattern}: ${times.sort((a, b) => a - b)[2]!.toFixed(0)} ms`);
+  });
+});
