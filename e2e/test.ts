@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base } from '@playwright/test';
+import { expect, test as base } from '@playwright/test';
 
 export {
   expect,
@@ -114,5 +114,14 @@ export const test = base.extend<{ server: DemoServer }, { demo: Demo }>({
   ],
   baseURL: async ({ server }, use) => {
     await use(server.url);
+  },
+  // Whatever is done on a page, it keeps to its own policy: no style or script from elsewhere than it may come from.
+  page: async ({ page }, use) => {
+    const against: string[] = [];
+    page.on('console', (message) => {
+      if (message.text().includes('Content Security Policy')) against.push(message.text().slice(0, 300));
+    });
+    await use(page);
+    expect(against).toEqual([]);
   },
 });

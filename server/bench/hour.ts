@@ -21,6 +21,7 @@ const { values: given } = parseArgs({
     port: { type: 'string', default: '4488' },
     servers: { type: 'string', default: '1' },
     postgres: { type: 'boolean', default: false },
+    workers: { type: 'string', default: '0' },
     check: { type: 'string', default: '0' },
     json: { type: 'boolean', default: false },
   },
@@ -32,6 +33,7 @@ const [TABLETS, BOARDS, SECONDS] = [given.tablets, given.boards, given.seconds].
 ];
 const PORT = Number(given.port);
 const SERVERS = given.postgres ? Number(given.servers) : 1;
+const WORKERS = given.postgres ? Number(given.workers) : 0;
 const CHECK_EVERY_S = Number(given.check);
 /** The server that the n-th page asks: pages stay with theirs. */
 const baseOf = (n: number): string => `http://127.0.0.1:${PORT + (n % SERVERS)}`;
@@ -70,6 +72,8 @@ async function startServer(i: number): Promise<void> {
       DATA_DIR: join(folder, `data${i}`),
       ...(database ? { DATABASE_URL: database.url } : {}),
       METRICS_PORT: String(metricsPort(i)),
+      // Where there are workers the servers only answer pages.
+      ...(WORKERS > 0 ? { PROOFS_AT_ONCE: '0' } : {}),
       // All tablets ask from this one machine, and the check at the end asks for everything at once.
       REQUESTS_PER_MINUTE: '60000',
     },
@@ -87,6 +91,17 @@ async function startServer(i: number): Promise<void> {
   }
   throw new Error('The server did not start.');
 }
+const workers: ChildProcess[] = [];
+const startWorker = () =>
+  new Promise<void>((ready) => {
+    const worker = spawn(process.execPath, ['server/dist/worker.js'], {
+      cwd: root,
+      env: { ...process.env, DATABASE_URL: database!.url, PROOFS_AT_ONCE: '1' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    workers.push(worker);
+    worker.stdout.once('data', () => ready());
+  });
 const stopServer = (i: number) =>
   new Promise<void>((done) => {
     servers[i]!.once('exit', () => done());
@@ -435,6 +450,7 @@ function tell(name: string, times: readonly number[]): void {
 }
 
 await Promise.all(Array.from({ length: SERVERS }, (_, i) => startServer(i)));
+await Promise.all(Array.from({ length: WORKERS }, startWorker));
 say(`${TABLETS} tablets and ${BOARDS} boards for ${SECONDS} s, a reading every 5 s each …`);
 const { teams, boards } = await setUp();
 const periods = [...new Set(teams.map(({ period }) => period))];
@@ -535,6 +551,7 @@ if (given.json) {
   );
 }
 await Promise.all(servers.map((_, i) => stopServer(i)));
+for (const worker of workers) worker.kill('SIGTERM');
 await database?.stop();
 rmSync(folder, { recursive: true, force: true });
 process.exit(lost > 0 ? 1 : 0);

@@ -1,5 +1,5 @@
 // npm run bench:load: the same hour with 10 to 120 tablets, 4 boards and a class check every 30 s, on one server with the embedded database
-// and on two that share PostgreSQL, all on this one machine. Prints a table; judges nothing.
+// and on two servers and two workers that share PostgreSQL, all on this one machine. Prints a table; judges nothing.
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -26,7 +26,10 @@ interface Hour {
 }
 
 const root = join(import.meta.dirname, '../..');
-const kinds = { 'one, PGlite': [], 'two, PostgreSQL': ['--postgres', '--servers', '2'] };
+const kinds = {
+  'one, PGlite': [],
+  'two and two workers, PostgreSQL': ['--postgres', '--servers', '2', '--workers', '2'],
+};
 const ms = (times: (number | null)[]) => times.map((time) => time ?? '–').join(' / ');
 console.log(
   '| servers | tablets | requests/s | request, ms | save, ms | to a board, ms | class check, ms | stall, ms | begun again | memory, MB | writes, lost |',

@@ -176,6 +176,15 @@ export const fuzz = (n: number): Promise<Outcome> =>
       notes: [
         counted.join(', '),
         ...[...worst.keys()].slice(0, 12),
+        // What the server itself said of its own faults.
+        ...(worst.size > 0
+          ? server
+              .said()
+              .split('\n')
+              .filter((line) => line.includes('"level":50'))
+              .slice(0, 5)
+              .map((line) => line.slice(0, 900))
+          : []),
         ...(alive ? [] : ['the server did not go on']),
       ],
     };

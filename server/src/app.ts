@@ -1,10 +1,7 @@
-import { existsSync } from 'node:fs';
 import { isIP } from 'node:net';
-import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import helmet from 'helmet';
 import { accountRoutes } from './access/accountRoutes.ts';
 import { doorRoutes } from './access/doorRoutes.ts';
 import { mustBeAllowed } from './access/guard.ts';
@@ -39,6 +36,7 @@ import { cupboardRoutes } from './plan/cupboardRoutes.ts';
 import { seriesRoutes } from './plan/seriesRoutes.ts';
 import { planRoutes } from './plan/routes.ts';
 import { yearRoutes } from './year/routes.ts';
+import { pagesIn, policy, withNonce } from './http/pages.ts';
 import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
 import type { Services } from './http/services.ts';
 import { healthOf } from './watching/health.ts';
@@ -93,27 +91,7 @@ export function createApp({
   app.disable('x-powered-by');
   // Who asks is told by the proxies in front, as many as there are; without any nobody may say to be another.
   app.set('trust proxy', proxies);
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          defaultSrc: ["'self'"],
-          scriptSrc: ["'self'"],
-          // The script editor and the charts set their styles from code.
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:'],
-          connectSrc: ["'self'"],
-          workerSrc: ["'self'"],
-          objectSrc: ["'none'"],
-          baseUri: ["'none'"],
-          formAction: ["'self'"],
-          frameAncestors: ["'none'"],
-        },
-      },
-      strictTransportSecurity: false,
-    }),
-  );
+  app.use(withNonce, policy);
   app.use(ownPagesOnly(hosts));
   app.use(
     compression({
@@ -204,17 +182,7 @@ export function createApp({
   }
   app.use('/api', noSuchPage);
 
-  if (pages && existsSync(join(pages, 'index.html'))) {
-    app.use(
-      '/assets',
-      express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
-    );
-    app.use(express.static(pages, { index: false, maxAge: 0 }));
-    app.get('/{*path}', (_req, res) => {
-      res.setHeader('cache-control', 'no-cache');
-      res.sendFile(join(pages, 'index.html'));
-    });
-  }
+  if (pages) app.use(pagesIn(pages));
   app.use(noSuchPage);
   app.use(problemHandler(log));
   return app;

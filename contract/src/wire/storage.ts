@@ -11,6 +11,8 @@ export interface StoredBackup {
 export interface Storage {
   now: number;
   folder: string;
+  /** It is a database that several servers may share, and no folder. */
+  shared: boolean;
   /** Free space there, MB; null where the system does not tell. */
   freeMb: number | null;
   /** Why nothing can be written now; null where it can. */
@@ -37,6 +39,7 @@ export const storageReplies = {
   'GET /storage': Joi.object<Storage>({
     now: moment.required(),
     folder: text.required(),
+    shared: Joi.boolean().required(),
     freeMb: maybe(count),
     refusal: maybe(text),
     backupFolder: text.required(),

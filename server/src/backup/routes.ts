@@ -38,6 +38,7 @@ export function storageRoutes(services: Services): Router {
         return {
           now: now().getTime(),
           folder,
+          shared: services.db.wire !== null,
           freeMb: Number.isFinite(free) ? free : null,
           refusal: room.refusal(),
           backupFolder: keeper.dir,

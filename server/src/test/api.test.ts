@@ -1,5 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { Stage } from '@vigilum/core/classroom';
+import request from 'supertest';
+import { createApp } from '../app.ts';
 import { cobbleBuild } from '../starter/build.ts';
 import { demoApp, type DemoApp } from './harness.ts';
 
@@ -742,9 +747,26 @@ describe('the door', () => {
   it('sends a policy that allows no inline script and no eval', async () => {
     const { headers } = await demo.api.get('/api/health').expect(200);
     expect(headers['content-security-policy']).toMatch(/script-src 'self'(;|$)/);
-    expect(headers['content-security-policy']).not.toMatch(/unsafe-eval/);
+    expect(headers['content-security-policy']).not.toMatch(/unsafe/);
     expect(headers['x-content-type-options']).toBe('nosniff');
     expect(headers['x-powered-by']).toBeUndefined();
+  });
+
+  it('lets styles be set from code by the word of one answer alone, which stands in its page', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'vigilum-pages-'));
+    mkdirSync(join(folder, 'assets'));
+    writeFileSync(join(folder, 'index.html'), '<meta name="style-nonce" content="%nonce%">');
+    const app = createApp({ services: demo.services, pages: folder, log: () => undefined });
+    const words = new Set<string>();
+    for (const path of ['/', '/plan', '/index.html', '/plan']) {
+      const { headers, text } = await request(app).get(path).expect(200).expect('content-type', /html/);
+      const [, word] = /content="([^"]+)"/.exec(text)!;
+      expect(headers['content-security-policy']).toContain(`style-src 'self' 'nonce-${word}'`);
+      words.add(word!);
+    }
+    expect(words.size).toBe(4);
+    await request(app).get('/assets/none.js').expect(404);
+    rmSync(folder, { recursive: true });
   });
 
   it('opens to pages of this server only', async () => {

@@ -73,6 +73,7 @@ describe('metrics', () => {
     });
     const api = signedIn(app, demo.cookie);
     for (const id of [1, 2, 3]) await api.get(`/api/robots/${id}`).expect(200);
+    await api.get('/api/health').expect(200);
     await api.get('/api/invitations/a-secret-token-of-somebody').expect(404);
     const server = serveMetrics(metrics, statements, 0, '127.0.0.1');
     const { text } = await request(server)
@@ -81,6 +82,9 @@ describe('metrics', () => {
       .expect('content-type', /text\/plain/);
     expect(text).toMatch(
       /vigilum_request_seconds_count\{method="GET",route="\/api\/robots\/:id",status="200"\} 3/,
+    );
+    expect(text).toMatch(
+      /vigilum_request_seconds_count\{method="GET",route="\/api\/health",status="200"\} 1/,
     );
     expect(text).toMatch(/vigilum_streams 3\n/);
     expect(text).toMatch(/vigilum_tasks 2\n/);

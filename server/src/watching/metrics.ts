@@ -15,11 +15,6 @@ export interface Metrics {
 
 const SECONDS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10, 30];
 
-/** The route of a request as it was declared, such as /robots/:id. */
-export function routeOf(path: string | undefined, base: string): string {
-  return path === undefined ? 'none' : `${base}${path}`;
-}
-
 export function metricsOf(now: { streams: () => number; tasks: () => number }): Metrics {
   const registry = new Registry();
   // With the lag of the event loop, memory, and time of the processor.
@@ -60,9 +55,11 @@ export function metricsOf(now: { streams: () => number; tasks: () => number }): 
       res.on('finish', () => {
         // Streams last as long as a page is open: that is no time of an answer.
         if (res.getHeader('content-type')?.toString().startsWith('text/event-stream')) return;
+        // As it was declared, such as /api/robots/:id.
         const { path } = (req.route ?? {}) as { path?: string };
+        const route = path === undefined ? 'none' : `${req.baseUrl}${path}`;
         requests.observe(
-          { method: req.method, route: routeOf(path, '/api'), status: res.statusCode },
+          { method: req.method, route, status: res.statusCode },
           Number(process.hrtime.bigint() - began) / 1e9,
         );
       });

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Outlet } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { Toaster } from 'sonner';
+import 'sonner/dist/styles.css';
 import { useWaits } from '../saving/useDoc.ts';
 import { useTheme } from '../ui/theme.ts';
 import { useKey } from '../ui/useKey.ts';

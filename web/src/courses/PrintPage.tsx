@@ -6,6 +6,7 @@ import { courseShapes, surfaceHex } from '@vigilum/core/formats';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
+import { usePrintRules } from '../ui/usePrintRules.ts';
 import { useCourses } from './queries.ts';
 
 /** Corners to cut along, a ruler to check the size with, and where the sheet belongs. */
@@ -64,15 +65,17 @@ export default function PrintPage() {
   const stored = query.data?.courses.find((one) => String(one.id) === id);
   const course = stored?.course;
   const shapes = useMemo(() => (course ? courseShapes(course) : ''), [course]);
-  if (query.isPending) return <Loading what="the course" />;
-  if (!course) return <Failed error={query.error} again={() => void query.refetch()} />;
   const sheet = papers[paper];
   const sideways = way === 'sideways';
   const [w, h] = sideways ? [sheet.heightMm, sheet.widthMm] : [sheet.widthMm, sheet.heightMm];
+  usePrintRules(
+    `@page { size: ${w}mm ${h}mm; margin: 0 } @media print { .sheet { width: ${w}mm !important; height: ${h}mm !important; break-after: page; border: 0 !important } }`,
+  );
+  if (query.isPending) return <Loading what="the course" />;
+  if (!course) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { tiles, columns, rows } = tilesOf(course, paper, sideways);
   return (
     <main className="px-6 py-3.5 print:p-0">
-      <style>{`@page { size: ${w}mm ${h}mm; margin: 0 } @media print { .sheet { width: ${w}mm !important; height: ${h}mm !important; break-after: page; border: 0 !important } }`}</style>
       <header className="mb-3 flex flex-wrap items-center gap-3 print:hidden">
         <BackLink to={`/courses/${id}`} title="Back to the course" />
         <h1 className="text-title font-bold">Print {course.name}</h1>

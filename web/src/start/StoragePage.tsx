@@ -21,7 +21,7 @@ export default function StoragePage() {
   );
   if (query.isPending) return <Loading what="where the data is" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
-  const { folder, freeMb, refusal, backupFolder, backups, addresses, now } = query.data;
+  const { folder, shared, freeMb, refusal, backupFolder, backups, addresses, now } = query.data;
   const [newest] = backups;
   const days = newest ? (now - newest.at) / 86_400_000 : null;
   return (
@@ -51,7 +51,11 @@ export default function StoragePage() {
         <Panel title="Where it is kept">
           <dl className="flex flex-col gap-3">
             <div>
-              <dt className="text-ink-2">data folder, on the machine that runs Vigilum</dt>
+              <dt className="text-ink-2">
+                {shared
+                  ? 'database, which several servers may share'
+                  : 'data folder, on the machine that runs Vigilum'}
+              </dt>
               <dd className="font-mono break-all">{folder}</dd>
             </div>
             <div>

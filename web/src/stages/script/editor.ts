@@ -216,9 +216,14 @@ export function change(editor: EditorView, { text, line }: Edited): void {
 }
 
 /** Everything the script editor is made of. */
+/** With it the editor may set its styles: the page's policy takes none from code without. */
+const styleNonce = (): string =>
+  document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? '';
+
 export function editorExtensions(hooks: EditorHooks): Extension[] {
   const { onText, onSave, findings, onHistory } = hooks;
   return [
+    EditorView.cspNonce.of(styleNonce()),
     lineNumbers(),
     highlightActiveLine(),
     highlightActiveLineGutter(),
