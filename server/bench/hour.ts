@@ -102,6 +102,10 @@ const startWorker = () =>
     workers.push(worker);
     worker.stdout.once('data', () => ready());
   });
+// Whatever ends this, nothing that it started stays behind.
+process.on('exit', () => {
+  for (const child of [...servers, ...workers]) child.kill('SIGKILL');
+});
 const stopServer = (i: number) =>
   new Promise<void>((done) => {
     servers[i]!.once('exit', () => done());
