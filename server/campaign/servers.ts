@@ -164,6 +164,20 @@ async function compare(
   return { lost, doubled };
 }
 
+/** Ends the writing and the hearing, and counts what came of them. */
+async function ended(servers: Servers, written: Written, page: ReturnType<typeof hearing>) {
+  await written.stop();
+  await wait(2500);
+  page.stop();
+  const acknowledged = written.acknowledged.size;
+  return {
+    ...(await compare(servers, written)),
+    acknowledged,
+    // Where it was told to ask for everything anew it has missed nothing either.
+    untold: page.missed() > 0 ? 0 : Math.max(0, acknowledged - page.told.size),
+  };
+}
+
 async function inDistrict(
   work: (servers: Servers, database: Postgres) => Promise<Outcome>,
 ): Promise<Outcome> {
@@ -197,19 +211,13 @@ export const killServers = (times: number): Promise<Outcome> =>
       await servers.start(which);
     }
     await wait(500);
-    await written.stop();
-    await wait(2500);
-    page.stop();
-    const { lost, doubled } = await compare(servers, written);
-    const ids = [...written.acknowledged.values()];
-    // Where it was told to ask for everything anew it has missed nothing either.
-    const untold = page.missed() > 0 ? 0 : Math.max(0, ids.length - page.told.size);
+    const { acknowledged, lost, doubled, untold } = await ended(servers, written, page);
     return {
       part: `two servers on PostgreSQL, one of them killed with kill -9, ${times} times`,
       tried: times,
       held: lost + doubled + untold === 0 ? times : 0,
       notes: [
-        `acknowledged ${ids.length}, lost ${lost}, stored twice ${doubled}; a page heard of ${ids.length - untold} of them, and was told ${page.missed()} times to ask for everything anew`,
+        `acknowledged ${acknowledged}, lost ${lost}, stored twice ${doubled}; a page heard of ${acknowledged - untold} of them, and was told ${page.missed()} times to ask for everything anew`,
       ],
     };
   });
@@ -238,13 +246,7 @@ export const databaseAway = (seconds: number): Promise<Outcome> =>
     while (written.acknowledged.size < at + 8 && performance.now() - back < 30_000) await wait(20);
     const again = performance.now() - back;
     await wait(3000);
-    await written.stop();
-    await wait(2500);
-    page.stop();
-    const { lost, doubled } = await compare(servers, written);
-    const ids = [...written.acknowledged.values()];
-    // Where it was told to ask for everything anew it has missed nothing either.
-    const untold = page.missed() > 0 ? 0 : Math.max(0, ids.length - page.told.size);
+    const { acknowledged, lost, doubled, untold } = await ended(servers, written, page);
     const alive = servers.isAlive(0) && servers.isAlive(1);
     const said = health.filter((status) => status === 503).length;
     return {
@@ -254,7 +256,7 @@ export const databaseAway = (seconds: number): Promise<Outcome> =>
         Boolean,
       ).length,
       notes: [
-        `acknowledged ${before} before and ${ids.length} in all, lost ${lost}, stored twice ${doubled}; the page on the other server heard of ${ids.length - untold}`,
+        `acknowledged ${before} before and ${acknowledged} in all, lost ${lost}, stored twice ${doubled}; the page on the other server heard of ${acknowledged - untold}`,
         `health said so ${said} of ${health.length} times, after ${Math.round(Math.max(...times))} ms at most; both servers ${alive ? 'ran on' : 'did NOT run on'}, and saved again ${Math.round(again)} ms after the database was back`,
       ],
     };
