@@ -78,7 +78,7 @@ export async function enter(services: Services, req: Request, before: Who, holde
 export function accountRoutes(services: Services): Router {
   const { db, access, now } = services;
   const { sessions } = access;
-  const brake = new Brake();
+  const brake = new Brake(db);
   const from = (req: Request, name: string) => [
     // By name and address together: whoever mistypes it elsewhere must not lock somebody out.
     `name ${name.trim().toLowerCase()} from ${req.ip ?? ''}`,
@@ -122,18 +122,15 @@ export function accountRoutes(services: Services): Router {
     serve(
       'POST /sessions',
       async ({ body: { name, password }, req }) => {
-        const keys = from(req, name);
-        brake.check(keys);
-        const [row] = await db.query<{ id: number; password: string | null }>(
-          'select id, password from accounts where lower(name) = lower($1) and removed_at is null',
-          [name],
-        );
-        if (!(await isPassword(password, row?.password ?? null)) || !row) {
-          brake.wrong(keys);
-          throw wrongName();
-        }
-        brake.right(keys);
-        return enter(services, req, whoIn(req), { account: row.id });
+        const account = await brake.attempt(from(req, name), async () => {
+          const [row] = await db.query<{ id: number; password: string | null }>(
+            'select id, password from accounts where lower(name) = lower($1) and removed_at is null',
+            [name],
+          );
+          if (!(await isPassword(password, row?.password ?? null)) || !row) throw wrongName();
+          return row.id;
+        });
+        return enter(services, req, whoIn(req), { account });
       },
       { long: true },
     );
@@ -153,21 +150,18 @@ export function accountRoutes(services: Services): Router {
       'PUT /me/password',
       async ({ body: { old, password }, req }) => {
         const id = own(req);
-        const keys = [`password of ${id}`];
-        brake.check(keys);
-        const row = await one<{ password: string | null }>(
-          db,
-          'select password from accounts where id = $1',
-          [id],
-        );
-        // Where there is none, as in the demo, there is nothing to know.
-        if (row.password !== null && !(await isPassword(old, row.password))) {
-          brake.wrong(keys);
+        await brake.attempt([`password of ${id}`], async () => {
+          const row = await one<{ password: string | null }>(
+            db,
+            'select password from accounts where id = $1',
+            [id],
+          );
+          // Where there is none, as in the demo, there is nothing to know.
+          if (row.password === null || (await isPassword(old, row.password))) return;
           throw new Problem(422, 'Not the old one', 'Nothing was changed: the old password is another.', [
             { field: 'old', says: 'is not your password' },
           ]);
-        }
-        brake.right(keys);
+        });
         await setPassword(db, id, password);
         // Whoever came in by the old one is out; this browser stays.
         const who = whoIn(req);

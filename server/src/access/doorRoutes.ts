@@ -25,23 +25,19 @@ const pictureAt = (n: number): TeamPicture => teamPictures[n % teamPictures.leng
 export function doorRoutes(services: Services): Router {
   const { db, access, now, storage } = services;
   const { sessions } = access;
-  const brake = new Brake();
+  const brake = new Brake(db);
   const from = (req: Request, what: string) => [`${what} from ${req.ip ?? ''}`];
 
   /** The class of a code that is in use. */
-  const classOfCode = async (req: Request, typed: string) => {
-    const keys = from(req, 'code');
-    brake.check(keys);
-    const [row] = await db.query<{ id: number; school: string; name: string }>(
-      'select id, school, name from classes where door_code = $1 and removed_at is null and archived_at is null',
-      [plainCode(typed)],
-    );
-    if (!row) {
-      brake.wrong(keys);
-      throw noSuchCode();
-    }
-    return row;
-  };
+  const classOfCode = (req: Request, typed: string) =>
+    brake.attempt(from(req, 'code'), async () => {
+      const [row] = await db.query<{ id: number; school: string; name: string }>(
+        'select id, school, name from classes where door_code = $1 and removed_at is null and archived_at is null',
+        [plainCode(typed)],
+      );
+      if (!row) throw noSuchCode();
+      return row;
+    });
   const teamRow = async (id: string) => {
     const [row] = await db.query<{ id: number; class_id: number }>(
       'select id, class_id from teams where id = $1 and removed_at is null',
@@ -69,22 +65,19 @@ export function doorRoutes(services: Services): Router {
       'POST /doors/teams',
       async ({ body: { code, team, picture }, req }) => {
         const klass = await classOfCode(req, code);
-        const keys = from(req, `picture of ${team}`);
-        brake.check(keys);
         const [row] = await db.query<{ picture: number }>(
           'select picture from teams where id = $1 and class_id = $2 and removed_at is null',
           [team, klass.id],
         );
         if (!row) throw notFound('such team in this class');
-        if (pictureAt(row.picture) !== picture) {
-          brake.wrong(keys);
+        await brake.attempt(from(req, `picture of ${team}`), () => {
+          if (pictureAt(row.picture) === picture) return Promise.resolve();
           throw new Problem(
             403,
             'Another picture',
             'That is not the picture of this team. It stands on your card; your teacher knows it too.',
           );
-        }
-        brake.right([...keys, ...from(req, 'code')]);
+        });
         return enter(services, req, whoOf(req.res!), { team });
       },
       { long: true },
@@ -93,19 +86,16 @@ export function doorRoutes(services: Services): Router {
     serve(
       'POST /doors/cards',
       async ({ body: { card }, req }) => {
-        const keys = from(req, 'card');
-        brake.check(keys);
-        const [row] = await db.query<{ id: number }>(
-          `select t.id from teams t join classes c on c.id = t.class_id
-          where t.card = $1 and t.removed_at is null and c.removed_at is null and c.archived_at is null`,
-          [card],
-        );
-        if (!row) {
-          brake.wrong(keys);
-          throw voidCard();
-        }
-        brake.right(keys);
-        return enter(services, req, whoOf(req.res!), { team: row.id });
+        const team = await brake.attempt(from(req, 'card'), async () => {
+          const [row] = await db.query<{ id: number }>(
+            `select t.id from teams t join classes c on c.id = t.class_id
+            where t.card = $1 and t.removed_at is null and c.removed_at is null and c.archived_at is null`,
+            [card],
+          );
+          if (!row) throw voidCard();
+          return row.id;
+        });
+        return enter(services, req, whoOf(req.res!), { team });
       },
       { long: true },
     );
@@ -113,21 +103,19 @@ export function doorRoutes(services: Services): Router {
     serve(
       'POST /doors/boards',
       async ({ body: { board }, req }) => {
-        const keys = from(req, 'board');
-        brake.check(keys);
-        const [row] = await db.query<{ id: number }>(
-          'select id from classes where board_token = $1 and removed_at is null',
-          [board],
-        );
-        if (!row) {
-          brake.wrong(keys);
+        const klass = await brake.attempt(from(req, 'board'), async () => {
+          const [row] = await db.query<{ id: number }>(
+            'select id from classes where board_token = $1 and removed_at is null',
+            [board],
+          );
+          if (row) return row.id;
           throw new Problem(
             404,
             'Link is void',
             'This link shows no board any more. Open the new one from the page of the class.',
           );
-        }
-        return enter(services, req, whoOf(req.res!), { board: row.id });
+        });
+        return enter(services, req, whoOf(req.res!), { board: klass });
       },
       { long: true },
     );

@@ -455,15 +455,40 @@ describe('accounts', () => {
     expect(tries).toEqual([401, 401, 401, 401, 401, 429]);
     expect([0, 4, 5, 6, 8, 40].map(waitAfter)).toEqual([0, 0, 2, 4, 16, 300]);
     let now = 0;
-    const brake = new Brake(() => now);
-    for (let i = 0; i < 5; i++) brake.wrong(['a']);
-    expect(() => brake.check(['a', 'b'])).toThrow(/Wait 2 s/);
-    brake.check(['b']);
+    const brake = new Brake(demo.db, () => now);
+    const wrong = () => brake.attempt(['a'], () => Promise.reject(new Error('wrong')));
+    const right = (keys = ['a']) => brake.attempt(keys, () => Promise.resolve('in'));
+    for (let i = 0; i < 5; i++) await expect(wrong()).rejects.toThrow('wrong');
+    await expect(right(['a', 'b'])).rejects.toThrow(/Wait 2 s/);
+    now = 1999;
+    await expect(right()).rejects.toThrow(/Wait 1 s/);
     now = 2000;
-    brake.check(['a']);
-    brake.right(['a']);
-    brake.wrong(['a']);
-    brake.check(['a']);
+    expect(await right()).toBe('in');
+    await expect(wrong()).rejects.toThrow('wrong');
+    expect(await right()).toBe('in');
+    // After an hour all is forgotten.
+    for (let i = 0; i < 6; i++, now += 5000) await expect(wrong()).rejects.toThrow('wrong');
+    now += 3_600_001;
+    for (let i = 0; i < 4; i++) await expect(wrong()).rejects.toThrow('wrong');
+    expect(await right()).toBe('in');
+    // Nobody's name or address lies in the database.
+    await expect(brake.attempt(['name Ida Brook'], () => Promise.reject(new Error('x')))).rejects.toThrow();
+    expect(JSON.stringify(await demo.db.query('select * from wrong_tries'))).not.toMatch(/Ida/);
+  });
+
+  it('forty guesses at the same moment get no further than forty one after the other', async () => {
+    const guesses = await Promise.all(
+      Array.from({ length: 40 }, (_, i) =>
+        stranger(demo.app)
+          .post('/api/sessions')
+          .send({ name: 'Many At Once', password: `guess ${i}` })
+          .set('x-forwarded-for', `10.0.0.${i}`),
+      ),
+    );
+    const looked = guesses.filter(({ status }) => status === 401).length;
+    expect(looked).toBeLessThanOrEqual(5);
+    expect(guesses.filter(({ status }) => status === 429).length).toBe(40 - looked);
+    await demo.db.query('delete from wrong_tries');
   });
 
   it('a school keeps an owner; roles, removal and recovery take effect at once', async () => {
