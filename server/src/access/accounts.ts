@@ -1,7 +1,7 @@
 import type { AccountRole } from '@vigilum/contract/types';
-import type { Queries } from '../db/database.ts';
+import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
-import { hashPassword } from './secrets.ts';
+import { hashPassword, isEasyToGuess } from './secrets.ts';
 
 const nameTaken = (name: string) =>
   new Problem(
@@ -11,12 +11,24 @@ const nameTaken = (name: string) =>
     [{ field: 'name', says: 'is taken' }],
   );
 
+/** Refuses a password that somebody would guess who knows the account's name, or the passwords that everybody takes. */
+function mustBeHardToGuess(password: string, name: string): void {
+  if (isEasyToGuess(password, [name, ...name.split(' ')]))
+    throw new Problem(
+      422,
+      'Easily guessed',
+      'Nothing was saved: this password is among the first that somebody would try. Take three or four words that have nothing to do with each other.',
+      [{ field: 'password', says: 'is easily guessed' }],
+    );
+}
+
 /** Adds an account, or a 409 where the name is taken. Upper and lower case do not matter. */
 export async function addAccount(
   tx: Queries,
   { name, password, role }: { name: string; password: string | null; role: AccountRole },
   at: Date,
 ): Promise<number> {
+  if (password !== null) mustBeHardToGuess(password, name);
   const [row] = await tx.query<{ id: number }>(
     `insert into accounts (name, password, role, made_at) values ($1, $2, $3, $4) on conflict do nothing returning id`,
     [name, password === null ? null : await hashPassword(password), role, at.toISOString()],
@@ -47,5 +59,7 @@ export async function mustKeepOwner(tx: Queries, id: number): Promise<void> {
 
 /** Gives an account another password. */
 export async function setPassword(tx: Queries, id: number, password: string): Promise<void> {
+  const { name } = await one<{ name: string }>(tx, 'select name from accounts where id = $1', [id]);
+  mustBeHardToGuess(password, name);
   await tx.query('update accounts set password = $2 where id = $1', [id, await hashPassword(password)]);
 }

@@ -1,5 +1,6 @@
 import { createHash, randomBytes, randomInt } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
+import zxcvbn from 'zxcvbn';
 
 /** What only its holder knows: 32 bytes from the system, as an address may hold them. */
 export const newToken = (): string => randomBytes(32).toString('base64url');
@@ -19,6 +20,16 @@ export async function isPassword(password: string, stored: string | null): Promi
   const right = await verify(stored ?? (await nobodys), password).catch(() => false);
   return right && stored !== null;
 }
+
+/** What is longer is no easier to guess, and only takes longer to look at. */
+const LOOKED_AT = 72;
+
+/**
+ * Whether a password would be guessed soon: it is on a list of leaked ones, a row of keys, a date, or made of what everybody knows of its
+ * owner (`known`). By zxcvbn (D. Wheeler, USENIX Security 2016): less than 10⁶ guesses.
+ */
+export const isEasyToGuess = (password: string, known: readonly string[]): boolean =>
+  zxcvbn(password.slice(0, LOOKED_AT), [...known, 'vigilum']).score < 2;
 
 const consonants = 'bdfgklmnprstvz';
 const vowels = 'aeiou';

@@ -401,6 +401,8 @@ describe('accounts', () => {
     const accept = (name: string, secret: string) =>
       guest.post(`/api/invitations/${token}/acceptance`).send({ name, password: secret });
     expect((await accept('Ida Brook', 'short').expect(422)).text).toMatch(/at least 10 characters/);
+    for (const easy of ['password123', '1234567890', 'qwertyuiop', 'Ida Brook 7', 'vigilum2026'])
+      expect((await accept('Ida Brook', easy).expect(422)).text).toMatch(/first that somebody would try/);
     await accept('demo teacher', password).expect(409);
     const answer = await accept('Ida Brook', password).expect(201);
     expect(answer.body).toMatchObject({ role: 'guest', name: 'Ida Brook' });
