@@ -96,7 +96,7 @@ class Demo {
 }
 
 /** Every worker has a server of its own; its tests take turns, each with a team of its own. */
-export const test = base.extend<{ server: DemoServer }, { demo: Demo }>({
+export const test = base.extend<{ server: DemoServer; keepsPolicy: boolean }, { demo: Demo }>({
   demo: [
     async ({}, use, { parallelIndex }) => {
       const demo = new Demo(FIRST_PORT + parallelIndex);
@@ -115,13 +115,15 @@ export const test = base.extend<{ server: DemoServer }, { demo: Demo }>({
   baseURL: async ({ server }, use) => {
     await use(server.url);
   },
+  // The browser's own reader of XML tells a fault by an element with an inline style, which no page can help.
+  keepsPolicy: [true, { option: true }],
   // Whatever is done on a page, it keeps to its own policy: no style or script from elsewhere than it may come from.
-  page: async ({ page }, use) => {
+  page: async ({ page, keepsPolicy }, use) => {
     const against: string[] = [];
     page.on('console', (message) => {
       if (message.text().includes('Content Security Policy')) against.push(message.text().slice(0, 300));
     });
     await use(page);
-    expect(against).toEqual([]);
+    if (keepsPolicy) expect(against).toEqual([]);
   },
 });
