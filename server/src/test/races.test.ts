@@ -100,6 +100,24 @@ describe('many at the same moment', () => {
     expect(await rows('robots')).toBe(before + 1);
   });
 
+  it('two classes that draw the same code at the door have two', async () => {
+    const codes = await demo.services.db.transaction(async (tx) => {
+      const drawn: string[] = [];
+      for (const name of ['First to draw', 'Second to draw']) {
+        // The same dice for both.
+        await tx.query('select setseed(0.25)');
+        const [row] = await tx.query<{ door_code: string }>(
+          `insert into classes (school, name) values ('Harbour School', $1) returning door_code`,
+          [name],
+        );
+        drawn.push(row!.door_code);
+      }
+      return drawn;
+    });
+    expect(codes[0]).not.toBe(codes[1]);
+    for (const code of codes) expect(code).toMatch(/^([bdfgklmnprstvz][aeiou]){4}$/);
+  });
+
   it('eight sets of readings of one robot are all kept', async () => {
     const before = await rows('sample_sets');
     const made = await atOnce(
