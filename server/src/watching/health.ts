@@ -5,7 +5,7 @@ import { formOf, newestMigration } from '../db/migrate.ts';
 export interface Check {
   what: 'database' | 'form' | 'disk' | 'folder' | 'changes' | 'backup';
   well: boolean;
-  /** Without it no page works, or nothing can be saved. */
+  /** Without it no page works. On a full disk reading goes on, so that a proxy must not turn everybody away. */
   needed: boolean;
   says: string;
 }
@@ -70,7 +70,7 @@ function storage({ storage, now }: Services): Check[] {
   const days = newest ? (now().getTime() - newest.at) / DAY_MS : Infinity;
   return [
     ...(Number.isFinite(free)
-      ? [{ what: 'disk' as const, well: !full, needed: true, says: `${free} MB are free` }]
+      ? [{ what: 'disk' as const, well: !full, needed: false, says: `${free} MB are free` }]
       : []),
     {
       what: 'folder',
