@@ -1,5 +1,6 @@
 import type { Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
+import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 
 /** A field that is wrong in a way that no schema can tell. */
@@ -31,4 +32,17 @@ export async function setRemoved(
     at?.toISOString() ?? null,
   ]);
   if (rows.length === 0) throw notFound(what);
+}
+
+/** How rows of the plan are taken away and brought back, each told to whoever shows it. */
+export function removals({ db, changes, now }: Services) {
+  const set = async (table: Removable, id: string, at: Date | null, what: string) => {
+    await setRemoved(db, table, idFrom(id), at, what);
+    changes.tell({ what: 'plan' });
+    return undefined;
+  };
+  return {
+    away: (table: Removable, id: string, what: string) => set(table, id, now(), what),
+    back: (table: Removable, id: string, what: string) => set(table, id, null, what),
+  };
 }

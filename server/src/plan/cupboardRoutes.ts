@@ -5,7 +5,7 @@ import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
-import { setRemoved, wrong, type Removable } from './common.ts';
+import { removals, wrong } from './common.ts';
 import { planOf } from './state.ts';
 import { untangling } from './untangling.ts';
 
@@ -14,16 +14,7 @@ export function cupboardRoutes(services: Services): Router {
   const { db, changes, now } = services;
   const tell = () => changes.tell({ what: 'plan' });
   return contractRouter(services, (serve) => {
-    const away = async (table: Removable, id: string, what: string) => {
-      await setRemoved(db, table, idFrom(id), now(), what);
-      tell();
-      return undefined;
-    };
-    const back = async (table: Removable, id: string, what: string) => {
-      await setRemoved(db, table, idFrom(id), null, what);
-      tell();
-      return undefined;
-    };
+    const { away, back } = removals(services);
     const thingRow = ({ kind, name, shelf, count, broken, out, beforeMin, afterMin }: NewThing) => {
       if (broken + out > count)
         throw wrong(

@@ -9,7 +9,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { arrange, loseDays } from './arrange.ts';
-import { classOf, setRemoved, wrong, type Removable } from './common.ts';
+import { classOf, removals, wrong } from './common.ts';
 import { spanOf } from './days.ts';
 import { calendarOf, daysOffIn } from './ics.ts';
 import { addMeetings } from './meetings.ts';
@@ -58,16 +58,7 @@ export function planRoutes(services: Services): Router {
         return undefined;
       });
 
-      const away = async (table: Removable, id: string, what: string) => {
-        await setRemoved(db, table, idFrom(id), now(), what);
-        tell();
-        return undefined;
-      };
-      const back = async (table: Removable, id: string, what: string) => {
-        await setRemoved(db, table, idFrom(id), null, what);
-        tell();
-        return undefined;
-      };
+      const { away, back } = removals(services);
       serve('POST /terms', async ({ body }) => {
         mustBeDays(body, 'to');
         const made = await one<{ id: number }>(

@@ -5,23 +5,14 @@ import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
-import { setRemoved, wrong, type Removable } from './common.ts';
+import { setRemoved, wrong, removals } from './common.ts';
 
 /** Series of lessons, and what a teacher adds to the skills. */
 export function seriesRoutes(services: Services): Router {
   const { db, changes, now } = services;
   const tell = () => changes.tell({ what: 'plan' });
   return contractRouter(services, (serve) => {
-    const away = async (table: Removable, id: string, what: string) => {
-      await setRemoved(db, table, idFrom(id), now(), what);
-      tell();
-      return undefined;
-    };
-    const back = async (table: Removable, id: string, what: string) => {
-      await setRemoved(db, table, idFrom(id), null, what);
-      tell();
-      return undefined;
-    };
+    const { away, back } = removals(services);
     serve('POST /series', async ({ body }) => {
       const made = await one<{ id: number }>(
         db,
