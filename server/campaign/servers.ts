@@ -1,6 +1,6 @@
 import { join } from 'node:path';
-import type { Change } from '@vigilum/contract/types';
 import { KEY_HEADER } from '@vigilum/contract/changes';
+import { follow } from '../bench/hour/pages.ts';
 import { dice, inFolder, isRunning, start, wait, type Outcome, type Running } from './bench.ts';
 
 // Several servers on one PostgreSQL database, and what happens to them.
@@ -109,39 +109,19 @@ function writing(servers: Servers, lanes: number, howMany: number): Written {
   };
 }
 
-/** Hears of the trials of the team as a page does, at one server, taking up where it broke off; the revisions that it was told. */
+/** Hears of the trials of the team as a page does, at one server; the revisions that it was told. */
 function hearing(url: string): { told: Set<number>; missed: () => number; stop: () => void } {
   const told = new Set<number>();
   let missed = 0;
-  const end = new AbortController();
-  let after: number | null = null;
-  const read = async () => {
-    while (!end.signal.aborted) {
-      try {
-        const response = await fetch(`${url}/api/events${after === null ? '' : `?after=${after}`}`, {
-          signal: end.signal,
-        });
-        let rest = '';
-        for await (const text of response.body!.pipeThrough(new TextDecoderStream())) {
-          const parts = (rest + text).split('\n\n');
-          rest = parts.pop()!;
-          for (const part of parts) {
-            const data = /^data: (.*)$/m.exec(part)?.[1];
-            if (!data || data === '{}') continue;
-            const change = JSON.parse(data) as Change;
-            after = change.revision;
-            if (part.includes('event: missed')) missed++;
-            if (change.what === 'evidence' && change.part === 'trial') told.add(change.revision);
-          }
-        }
-      } catch {
-        // Again in a moment, as a browser does.
-      }
-      await wait(200);
-    }
-  };
-  void read();
-  return { told, missed: () => missed, stop: () => end.abort() };
+  const stop = follow(
+    url,
+    '',
+    (change) => {
+      if (change.what === 'evidence' && change.part === 'trial') told.add(change.revision);
+    },
+    () => missed++,
+  );
+  return { told, missed: () => missed, stop };
 }
 
 /** Compares what was acknowledged with what is stored: nothing lost, nothing twice. */

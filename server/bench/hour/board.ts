@@ -1,5 +1,5 @@
 import type { Client } from '@vigilum/contract/client';
-import { clientOf, hear, type Hour } from './pages.ts';
+import { clientOf, follow, type Hour } from './pages.ts';
 import type { Team } from './school.ts';
 
 /** Changes that come within this time are asked for together, ms. */
@@ -48,7 +48,7 @@ export function board(
         });
     }, GATHER_MS);
   };
-  return hear(hour, cookie, n, (change) => {
+  return follow(hour.servers.baseOf(n), cookie, (change) => {
     const touched = change.what === 'evidence' ? [change.team] : change.what === 'robot' ? change.teams : [];
     for (const id of touched) if (ids.has(id)) waiting.add(id);
     plan();

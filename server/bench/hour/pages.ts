@@ -33,44 +33,51 @@ export async function enter(
   return cookie;
 }
 
-/** Reads the change feed of the server until stopped, taking it up again when it breaks off. */
-export function hear(
-  { servers }: Hour,
+/** The events of a stream as they come, until it ends. */
+export async function* eventsOf(response: Response): AsyncGenerator<{ event: string; data: string }> {
+  let rest = '';
+  for await (const text of response.body!.pipeThrough(new TextDecoderStream())) {
+    const parts = (rest + text).split('\n\n');
+    rest = parts.pop()!;
+    for (const part of parts) {
+      const [event, data] = ['event', 'data'].map(
+        (name) => new RegExp(`^${name}: (.*)$`, 'm').exec(part)?.[1],
+      );
+      if (event !== undefined && data !== undefined) yield { event, data };
+    }
+  }
+}
+
+/**
+ * Reads the change feed of a server until stopped, taking it up where it broke off, as browsers do. `missed`: what came meanwhile can no
+ * longer be told one by one.
+ */
+export function follow(
+  base: string,
   cookie: string,
-  n: number,
   onChange: (change: Change) => void,
+  missed: () => void = () => undefined,
 ): () => void {
   const stop = new AbortController();
   let after: number | null = null;
   const read = async () => {
     while (!stop.signal.aborted) {
       try {
-        const response = await fetch(
-          `${servers.baseOf(n)}/api/events${after === null ? '' : `?after=${after}`}`,
-          {
-            signal: stop.signal,
-            headers: { cookie },
-          },
-        );
-        const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-        let rest = '';
-        for (;;) {
-          const { value, done } = await reader.read();
-          if (done) break;
-          const parts = (rest + value).split('\n\n');
-          rest = parts.pop()!;
-          for (const part of parts) {
-            const data = /^data: (.*)$/m.exec(part)?.[1];
-            if (!data) continue;
-            const change = JSON.parse(data) as Change;
-            after = change.revision;
-            if (/^event: changed$/m.test(part)) onChange(change);
-          }
+        const response = await fetch(`${base}/api/events${after === null ? '' : `?after=${after}`}`, {
+          signal: stop.signal,
+          headers: cookie ? { cookie } : {},
+        });
+        for await (const { event, data } of eventsOf(response)) {
+          if (event === 'awake') continue;
+          const change = JSON.parse(data) as Change;
+          after = change.revision;
+          if (event === 'missed') missed();
+          if (event === 'changed') onChange(change);
         }
       } catch {
-        // Broken off: again in a moment, as browsers do.
+        // Broken off: again in a moment.
       }
-      await wait(500);
+      await wait(300);
     }
   };
   void read();

@@ -2,7 +2,7 @@ import { ChangeSet, Text } from '@codemirror/state';
 import { KEY_HEADER } from '@vigilum/contract/changes';
 import { ApiProblem } from '@vigilum/contract/client';
 import type { ScriptUpdate } from '@vigilum/contract/types';
-import { clientOf, hear, surely, type Hour } from './pages.ts';
+import { clientOf, follow, surely, type Hour } from './pages.ts';
 import type { Team } from './school.ts';
 import { wait } from './servers.ts';
 
@@ -22,7 +22,7 @@ export async function tablet(hour: Hour, team: Team, n: number, tablets: number)
   const asksHour = setInterval(askHour, 15_000);
   const held: Held = { sets: [], words: [] };
   const path = { id: team.id, slug: 'tide-line' };
-  const stopHearing = hear(hour, team.cookie, n, (change) => {
+  const stopHearing = follow(hour.servers.baseOf(n), team.cookie, (change) => {
     if (change.what === 'hour') askHour();
     const mine =
       (change.what === 'evidence' && change.team === team.id) ||
