@@ -1,8 +1,8 @@
 // The server: opens the data folder, starts the bench and the workers, listens.
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { addAccount, hasAccounts, setPassword } from './access/accounts.ts';
-import { newToken, spokenPassword } from './access/secrets.ts';
+import { hasAccounts } from './access/accounts.ts';
+import { newToken } from './access/secrets.ts';
 import { Sessions } from './access/sessions.ts';
 import { addressesOf } from './addresses.ts';
 import { BackupKeeper } from './backup/keeper.ts';
@@ -13,6 +13,7 @@ import { openStore } from './db/store.ts';
 import { FolderTrouble } from './db/trouble.ts';
 import { watchOver } from './watchOver.ts';
 import { snapshot } from './db/snapshot.ts';
+import { demoDoor, tellDoor } from './demo/door.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
 import { demoVersion } from './demo/version.ts';
 import { joining } from './http/scope.ts';
@@ -127,24 +128,7 @@ if (!loopback && !demo && !(await hasAccounts(db)))
     ),
   );
 // The demo signs its own machine in; over the network it takes a password like any other, told where it is started.
-let demoAccount: number | null = null;
-let demoPassword: string | null = null;
-let card: { name: string; card: string } | undefined;
-if (demo) {
-  const [teacher] = await db.query<{ id: number }>(
-    `select id from accounts where role = 'owner' and removed_at is null order by id limit 1`,
-  );
-  demoAccount =
-    teacher?.id ??
-    (await addAccount(db, { name: 'Demo Teacher', password: null, role: 'owner' }, new Date()));
-  [card] = await db.query<{ name: string; card: string }>(
-    'select name, card from teams where removed_at is null order by id limit 1',
-  );
-  if (!loopback) {
-    demoPassword = spokenPassword();
-    await setPassword(db, demoAccount, demoPassword);
-  }
-}
+const door = demo ? await demoDoor(db, loopback) : null;
 process.off('uncaughtException', failedToStart);
 process.off('unhandledRejection', failedToStart);
 
@@ -182,7 +166,7 @@ const seats = wire
 const services = {
   db,
   ...(seats ? { seats } : {}),
-  access: { sessions, localKey, demoAccount },
+  access: { sessions, localKey, demoAccount: door?.account ?? null },
   bench,
   simulations,
   changes,
@@ -247,16 +231,7 @@ server.listen(port, host, () => {
   store.folder?.lock.tell(addresses.own(at), localKey);
   process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: ${urls[0]}\n`);
   for (const url of urls.slice(1)) process.stdout.write(`  also: ${url}\n`);
-  if (demo) {
-    process.stdout.write(
-      demoPassword === null
-        ? `  You are signed in as Demo Teacher on this machine.\n`
-        : `  Sign in as Demo Teacher with the password ${demoPassword}\n`,
-    );
-    process.stdout.write(
-      `  A team’s tablet (${card?.name ?? ''}): open ${urls[0]}/card/${card?.card ?? ''} in a private window; the others’ cards are under Doors and cards.\n`,
-    );
-  }
+  if (door) process.stdout.write(tellDoor(door, urls[0]!));
   if (!existsSync(join(pages, 'index.html')))
     process.stdout.write('The pages are not built: only the API answers.\n');
 });
