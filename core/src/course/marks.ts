@@ -98,36 +98,40 @@ export function rightOf(points: readonly Point[], x: number, y: number): number 
   return side * best;
 }
 
+/** Pieces of a line that may be the nearest are looked for anew when a point has gone so far, mm. */
+const HERE_MM = 40;
+
 /**
- * `rightOf` for points that follow each other closely, such as those of a trail: the same numbers, to the bit. A piece of the line is left
- * out where the way since the last point could not have brought it nearest.
+ * `rightOf` for points that follow each other closely, such as those of a trail: the same numbers, to the bit. Pieces of the line are left
+ * out that cannot be the nearest within a stretch round the point where they were last looked through.
  */
 export function rightAlong(points: readonly Point[]): (x: number, y: number) => number {
   const n = Math.max(0, points.length - 1);
-  const [midX, midY, half] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
-  for (let i = 0; i < n; i++) {
-    const [a, b] = [points[i]!, points[i + 1]!];
-    midX[i] = (a.xMm + b.xMm) / 2;
-    midY[i] = (a.yMm + b.yMm) / 2;
-    half[i] = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm) / 2;
-  }
-  let [lastX, lastY, last] = [NaN, NaN, Infinity];
+  const near = new Int32Array(n);
+  let [count, aroundX, aroundY] = [0, NaN, NaN];
+  const lookThrough = (x: number, y: number): void => {
+    const far = new Float64Array(n);
+    let best = Infinity;
+    for (let i = 0; i < n; i++) {
+      far[i] = segmentDistance(x, y, points[i]!, points[i + 1]!);
+      best = Math.min(best, far[i]!);
+    }
+    [count, aroundX, aroundY] = [0, x, y];
+    // Both the nearest and another may come nearer, or go away, by so much.
+    for (let i = 0; i < n; i++) if (far[i]! <= best + 2 * HERE_MM + 1e-3) near[count++] = i;
+  };
   return (x, y) => {
-    // The nearest is no farther than it was, and as far as the point has come.
-    const atMost = last === Infinity ? Infinity : last + Math.hypot(x - lastX, y - lastY) + 1e-6;
+    const [gx, gy] = [x - aroundX, y - aroundY];
+    if (!(gx * gx + gy * gy <= HERE_MM * HERE_MM)) lookThrough(x, y);
     let best = Infinity;
     let side = 1;
-    for (let i = 0; i < n; i++) {
-      const reach = atMost + half[i]!;
-      const [dx, dy] = [x - midX[i]!, y - midY[i]!];
-      if (dx * dx + dy * dy > reach * reach) continue;
-      const [a, b] = [points[i]!, points[i + 1]!];
+    for (let k = 0; k < count; k++) {
+      const [a, b] = [points[near[k]!]!, points[near[k]! + 1]!];
       const far = segmentDistance(x, y, a, b);
       if (far >= best - 1e-9) continue;
       best = far;
       side = (b.xMm - a.xMm) * (y - a.yMm) - (b.yMm - a.yMm) * (x - a.xMm) > 0 ? -1 : 1;
     }
-    [lastX, lastY, last] = [x, y, best];
     return side * best;
   };
 }

@@ -1,9 +1,11 @@
-import { insideZone, isThere, middleLine, rightAlong, type Course } from '../course/index.ts';
+import { insideZone, isThere, middleLine, rightAlong, type Course, type Zone } from '../course/index.ts';
 import { cos, radians, sin } from '../quantity/index.ts';
 import { boxSignals, REST_MM_PER_S, type Run, type Signal, type Trace } from '../sim/index.ts';
 import { FAR_MM, gapAhead, roomTo } from './amongSolids.ts';
-import { column, level, pointX, pointY, poses, type Derive, type Scene } from './columns.ts';
+import type { Asked } from './asked.ts';
+import { column, level, pointX, pointY, poses, sampled, type Derive, type Scene } from './columns.ts';
 import { SOME } from './formula.ts';
+import { leastDistance } from './least.ts';
 import { numberIn, ofDisplay } from './onDisplay.ts';
 
 /** After a bump it may stand this long before it reverses, s. */
@@ -14,47 +16,58 @@ const MOVING_MM_PER_S = 15;
 /** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
 const MM_PER_DEG = (60 * Math.PI) / 180;
 
+/** Length of a way, mm. Math.hypot guards against numbers that no mat holds, at ten times the price. */
+const wayBetween = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);
+
 /** How fast the robot moves, driving or turning, mm/s of its faster wheel; null when its speed is unknown. */
-export function motionOf(trace: Trace): Signal | null {
-  const { speed, turning } = trace.signals;
+export function motionOf(trace: Trace, asked: Asked = 'all'): Signal | null {
+  const motion = motionAt(trace);
+  return motion && sampled(trace, 'mm/s', asked, motion);
+}
+function motionAt({ signals: { speed, turning } }: Trace): ((i: number) => number) | null {
   if (!speed) return null;
-  return column(
-    trace,
-    'mm/s',
-    (i) => Math.abs(speed.values[i]!) + MM_PER_DEG * Math.abs(turning?.values[i] ?? 0),
-  );
+  const [ahead, round] = [speed.values, turning?.values];
+  return (i) => Math.abs(ahead[i]!) + MM_PER_DEG * Math.abs(round?.[i] ?? 0);
 }
 
 /** Signals with a name of their own. */
 const plain: Record<string, Derive> = {
   [SOME]: (trace) => level(trace, '', 0),
-  motion: (trace) => motionOf(trace),
-  turned: (trace) => {
+  motion: (trace, _, asked) => motionOf(trace, asked),
+  turned: (trace, _, asked) => {
     const values = trace.signals.bearing?.values;
-    return values ? column(trace, 'deg', (i) => values[i]! - values[0]!) : null;
+    return values ? sampled(trace, 'deg', asked, (i) => values[i]! - values[0]!) : null;
   },
   travelled: (trace) => {
-    const p = poses(trace);
-    if (!p) return null;
+    const [x, y] = [trace.signals.x?.values, trace.signals.y?.values];
+    if (!x || !y) return null;
     let sum = 0;
     return column(trace, 'mm', (i) => {
-      if (i > 0) sum += Math.hypot(p.x[i]! - p.x[i - 1]!, p.y[i]! - p.y[i - 1]!);
+      if (i > 0) sum += wayBetween(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
       return sum;
     });
   },
   room: roomTo(() => true),
-  'edge room': (trace, { course, outline }) => {
-    const p = poses(trace);
-    if (!p) return null;
-    const { widthMm, heightMm } = course;
+  'edge room': (trace, { course, outline }, asked) => {
+    const { x, y, bearing } = trace.signals;
+    if (!x || !y || !bearing) return null;
     const { trackMm, axleFromFrontMm, lengthMm } = outline;
-    const room = (i: number, ahead: number, right: number) => {
-      const [x, y] = [pointX(p, i, ahead, right), pointY(p, i, ahead, right)];
-      return Math.min(x, y, widthMm - x, heightMm - y);
+    const middleMm = axleFromFrontMm - lengthMm / 2;
+    const at = (i: number, s: number, c: number) => {
+      const room = (ahead: number, right: number) => {
+        const px = x.values[i]! + ahead * s + right * c;
+        const py = y.values[i]! + ahead * c - right * s;
+        return Math.min(px, py, course.widthMm - px, course.heightMm - py);
+      };
+      return Math.min(room(0, trackMm / 2), room(0, -trackMm / 2), room(middleMm, 0));
     };
-    return column(trace, 'mm', (i) =>
-      Math.min(room(i, 0, trackMm / 2), room(i, 0, -trackMm / 2), room(i, axleFromFrontMm - lengthMm / 2, 0)),
-    );
+    if (asked === 'least')
+      return leastDistance(trace, Math.max(trackMm / 2, Math.abs(middleMm)), 0, [0], (i) => {
+        const direction = radians(bearing.values[i]!);
+        return at(i, sin(direction), cos(direction));
+      });
+    const { s, c } = poses(trace, asked)!;
+    return sampled(trace, 'mm', asked, (i) => at(i, s[i]!, c[i]!));
   },
   'gap ahead': gapAhead,
   /** How far it has backed away from the nearest it came to what is ahead. */
@@ -74,17 +87,15 @@ const plain: Record<string, Derive> = {
   },
   /** How far it still went after its program was over, mm; nothing while the program goes on. */
   'rolled on': (trace, scene) => {
-    const p = poses(trace);
-    if (!p || trace.timesS.length < 2) return null;
+    const [x, y] = [trace.signals.x?.values, trace.signals.y?.values];
+    if (!x || !y || trace.timesS.length < 2) return null;
     const over = scene.programOverS;
     if (over === null) return level(trace, 'mm', 0);
     const from = Math.max(
       0,
       trace.timesS.findIndex((t) => t >= over),
     );
-    return column(trace, 'mm', (i) =>
-      i <= from ? 0 : Math.hypot(p.x[i]! - p.x[from]!, p.y[i]! - p.y[from]!),
-    );
+    return column(trace, 'mm', (i) => (i <= from ? 0 : wayBetween(x[i]! - x[from]!, y[i]! - y[from]!)));
   },
   'number shown': (trace, scene) =>
     scene.events.some(({ kind }) => kind === 'display')
@@ -128,17 +139,29 @@ const plain: Record<string, Derive> = {
   },
 };
 
+/** How deep inside a zone the point lies that two signals tell, mm; negative outside. */
+function insideOf(
+  zone: Zone | undefined,
+  trace: Trace,
+  xSignal: string,
+  ySignal: string,
+  asked: Asked,
+): Signal | null {
+  const [x, y] = [trace.signals[xSignal]?.values, trace.signals[ySignal]?.values];
+  return zone && x && y ? sampled(trace, 'mm', asked, (i) => insideZone(zone, x[i]!, y[i]!)) : null;
+}
+
 /** Signals named after something on the course. */
 const named: [prefix: string, derive: (id: string) => Derive][] = [
   [
     'past ',
-    (id) => (trace, scene) => {
+    (id) => (trace, scene, asked) => {
       const landmark = scene.course.landmarks.find((l) => l.id === id);
-      const p = poses(trace);
+      const p = poses(trace, asked);
       if (!landmark || !p) return null;
       const along = radians(landmark.bearingDeg);
       const [dx, dy] = [sin(along), cos(along)];
-      return column(trace, 'mm', (i) => {
+      return sampled(trace, 'mm', asked, (i) => {
         const { aheadMm, rightMm } = scene.watcher;
         const [x, y] = [pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)];
         return (x - landmark.xMm) * dx + (y - landmark.yMm) * dy;
@@ -151,7 +174,7 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
       const track = scene.course.tracks?.find((t) => t.id === id);
       const mark = track && scene.course.marks[track.mark];
       const line = mark && middleLine(mark);
-      const p = poses(trace);
+      const p = poses(trace, 'all');
       if (!track || !line || !p || !('widthMm' in mark)) return null;
       const edge = ((track.side === 'right' ? 1 : -1) * mark.widthMm) / 2;
       const { aheadMm, rightMm } = scene.watcher;
@@ -163,36 +186,33 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
   ],
   [
     'in ',
-    (id) => (trace, scene) => {
+    (id) => (trace, scene, asked) => {
       const zone = scene.course.zones?.find((z) => z.id === id);
-      const p = poses(trace);
-      return zone && p ? column(trace, 'mm', (i) => insideZone(zone, p.x[i]!, p.y[i]!)) : null;
+      return insideOf(zone, trace, 'x', 'y', asked);
     },
   ],
   [
     'opponent in ',
-    (id) => (trace, scene) => {
+    (id) => (trace, scene, asked) => {
       const zone = scene.course.zones?.find((z) => z.id === id);
-      const x = trace.signals['opponent x']?.values;
-      const y = trace.signals['opponent y']?.values;
-      return zone && x && y ? column(trace, 'mm', (i) => insideZone(zone, x[i]!, y[i]!)) : null;
+      return insideOf(zone, trace, 'opponent x', 'opponent y', asked);
     },
   ],
   [
     'box ',
     // “box crate in harbour”: how deep the middle of a light box is inside a zone, mm.
-    (words) => (trace, scene) => {
+    (words) => (trace, scene, asked) => {
       const [id = '', place] = words.split(' in ');
       const zone = scene.course.zones?.find((z) => z.id === place);
-      const [x, y] = boxSignals(id).map((name) => trace.signals[name]?.values);
-      return zone && x && y ? column(trace, 'mm', (i) => insideZone(zone, x[i]!, y[i]!)) : null;
+      const [x, y] = boxSignals(id);
+      return insideOf(zone, trace, x, y, asked);
     },
   ],
   [
     'room to ',
-    (id) => (trace, scene) => {
+    (id) => (trace, scene, asked) => {
       const index = scene.course.boxes?.findIndex((box) => box.id === id) ?? -1;
-      return index < 0 ? null : roomTo(({ box }) => box === index)(trace, scene);
+      return index < 0 ? null : roomTo(({ box }) => box === index)(trace, scene, asked);
     },
   ],
   [
@@ -247,27 +267,33 @@ const there =
     return box ? column(trace, '', (i) => (isThere(box.stays, trace.timesS[i]! - laterS) ? 1 : -1)) : null;
   };
 
-/** A signal of a trace by name, worked out where the trace does not hold it; null when it cannot be. */
-export function signalOf(name: string, trace: Trace, scene: Scene): Signal | null {
+/** A signal of a trace by name, worked out as far as it is asked for where the trace does not hold it; null when it cannot be. */
+export function signalOf(name: string, trace: Trace, scene: Scene, asked: Asked = 'all'): Signal | null {
   // Names come from people: “constructor” is no signal.
   if (Object.hasOwn(trace.signals, name)) return trace.signals[name]!;
   if (trace.timesS.length === 0) return null;
   const own = Object.hasOwn(plain, name) ? plain[name] : undefined;
-  if (own) return own(trace, scene);
-  if (name.startsWith('shown less ')) return shownLess(name.slice('shown less '.length))(trace, scene);
-  if (name.endsWith(' there')) return there(name.slice(0, -' there'.length))(trace, scene);
+  if (own) return own(trace, scene, asked);
+  if (name.startsWith('shown less ')) return shownLess(name.slice('shown less '.length))(trace, scene, asked);
+  if (name.endsWith(' there')) return there(name.slice(0, -' there'.length))(trace, scene, asked);
   const found = named.find(([prefix]) => name.startsWith(prefix));
-  return found ? found[1](name.slice(found[0].length))(trace, scene) : null;
+  return found ? found[1](name.slice(found[0].length))(trace, scene, asked) : null;
 }
 
-/** The trace with the wanted signals added, as far as they can be worked out. */
-export function withSignals(trace: Trace, scene: Scene, names: Iterable<string>): Trace {
+/** The trace with the wanted signals added, as far as they can be worked out; all of each, or what is asked of it. */
+export function withSignals(
+  trace: Trace,
+  scene: Scene,
+  names: Iterable<string> | Iterable<readonly [name: string, asked: Asked]>,
+): Trace {
   const signals = { ...trace.signals };
-  for (const name of names) {
-    const signal = signalOf(name, { ...trace, signals }, scene);
+  const known = { ...trace, signals };
+  for (const one of names) {
+    const [name, asked] = typeof one === 'string' ? [one, 'all' as const] : one;
+    const signal = signalOf(name, known, scene, asked);
     if (signal) signals[name] = signal;
   }
-  return { ...trace, signals };
+  return known;
 }
 
 /** Whether nothing will change any more once the record of a run has ended: its program is over, it rests, and no box comes or goes. */
@@ -293,9 +319,10 @@ export const sceneOf = (
 
 /** When the robot came to its last rest, s; null when it was still moving at the end or its speed is unknown. */
 export function restTime(trace: Trace): number | null {
-  const motion = motionOf(trace)?.values;
-  if (!motion || motion.length === 0) return null;
-  let i = motion.length;
-  while (i > 0 && motion[i - 1]! <= REST_MM_PER_S) i--;
-  return i === motion.length ? null : trace.timesS[i]!;
+  const motion = motionAt(trace);
+  const n = trace.timesS.length;
+  if (!motion || n === 0) return null;
+  let i = n;
+  while (i > 0 && Math.fround(motion(i - 1)) <= REST_MM_PER_S) i--;
+  return i === n ? null : trace.timesS[i]!;
 }

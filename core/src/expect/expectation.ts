@@ -1,6 +1,7 @@
 import type { Course } from '../course/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
 import type { Trace } from '../sim/index.ts';
+import { askedOf, type Asked } from './asked.ts';
 import type { Scene } from './columns.ts';
 import { withSignals } from './derived.ts';
 import { brokenSince, robustness } from './robustness.ts';
@@ -17,18 +18,41 @@ export const formulaOf = (expectation: Expectation) => templateOf(expectation).f
 /** Signals that the kinds of sentences make for themselves. */
 const made = new Set(['rest', 'ending']);
 
-/** The signals that some expectations ask for. */
-export function signalsWanted(expectations: readonly Expectation[]): string[] {
-  const all = expectations.flatMap((e) => {
-    const formula = formulaOf(e);
-    return [...(formula ? signalsOf(formula) : []), ...(templateOf(e).tellsBy?.(e) ?? [])];
-  });
-  return [...new Set(all)].filter((name) => !made.has(name));
+/** Signals that other signals are worked out from. */
+const isSource = (name: string): boolean => name === 'gap ahead' || name === 'bumps';
+
+const asking = new WeakMap<readonly Expectation[], Map<string, Asked>>();
+
+/** The signals that some expectations ask for, and how much of each their verdicts look at. A proof asks for the same ones at every run. */
+export function signalsAsked(expectations: readonly Expectation[]): ReadonlyMap<string, Asked> {
+  let asked = asking.get(expectations);
+  if (!asked) asking.set(expectations, (asked = askedOfAll(expectations)));
+  return asked;
 }
+
+function askedOfAll(expectations: readonly Expectation[]): Map<string, Asked> {
+  const asked = new Map<string, Asked>();
+  for (const expectation of expectations) {
+    const formula = formulaOf(expectation);
+    if (formula) askedOf(formula, asked);
+  }
+  for (const name of made) asked.delete(name);
+  // What others are worked out from comes first, and is worked out once.
+  const all = [...asked];
+  return new Map([...all.filter(([name]) => isSource(name)), ...all.filter(([name]) => !isSource(name))]);
+}
+/** Their names. */
+export const signalsWanted = (expectations: readonly Expectation[]): string[] => [
+  ...signalsAsked(expectations).keys(),
+];
 
 /** A trace with everything that some expectations ask of it, as far as it can be worked out. */
 export const evidenceFor = (trace: Trace, scene: Scene, expectations: readonly Expectation[]): Trace =>
   withSignals(trace, scene, signalsWanted(expectations));
+
+/** What their verdicts, margins and words are told by, and no more: the same as by all the evidence, for less work. */
+export const verdictEvidence = (trace: Trace, scene: Scene, expectations: readonly Expectation[]): Trace =>
+  withSignals(trace, scene, signalsAsked(expectations));
 
 /** Why a formula cannot be told on a trace, in words. */
 function whyUnknown(formula: Formula, { signals }: Trace): string {

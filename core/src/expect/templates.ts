@@ -1,6 +1,7 @@
 import type { Course } from '../course/index.ts';
 import { countOf, formatNumber } from '../quantity/index.ts';
 import { REST_MM_PER_S, type Trace } from '../sim/index.ts';
+import { TOUCH_MM } from './amongSolids.ts';
 import { motionOf, restTime } from './derived.ts';
 import {
   goesOnSignal,
@@ -43,8 +44,6 @@ export interface Template<E extends Expectation = Expectation> {
   scale: (e: E) => number;
   /** What happened, in words. */
   tell: (e: E, trace: Trace, margin: number) => string;
-  /** Signals that the words need beside the formula's. */
-  tellsBy?: (e: E) => string[];
   /** The trace with what only this kind needs; the trace as it is when that cannot be had. */
   prepare?: (trace: Trace, e: E) => Trace;
   /** Why it cannot be told. */
@@ -56,8 +55,13 @@ const mm = (value: number): string =>
     ? `${formatNumber(value / 10)} cm`
     : `${formatNumber(value, 0)} mm`;
 const last = (trace: Trace, signal: string): number => trace.signals[signal]?.values.at(-1) ?? NaN;
-const least = (trace: Trace, signal: string): number =>
-  trace.signals[signal]?.values.reduce((a, b) => Math.min(a, b), Infinity) ?? NaN;
+function least(trace: Trace, signal: string): number {
+  const values = trace.signals[signal]?.values;
+  if (!values) return NaN;
+  let best = Infinity;
+  for (let i = 0; i < values.length; i++) best = Math.min(best, values[i]!);
+  return best;
+}
 const nameOf = (list: readonly { id: string; name: string }[] | undefined, id: string): string =>
   list?.find((item) => item.id === id)?.name ?? id;
 const ordinal = (n: number): string => ['first', 'second', 'third', 'fourth', 'fifth'][n - 1] ?? `${n}th`;
@@ -67,8 +71,9 @@ const turnedBy = (deg: number): string =>
   `${formatNumber(Math.abs(deg), 0)}° ${deg < 0 ? 'to the left' : 'to the right'}`;
 /** When a signal first falls below a value, s; null when it never does. */
 function firstBelow(trace: Trace, signal: string, value: number): number | null {
-  const i = trace.signals[signal]?.values.findIndex((v) => v < value) ?? -1;
-  return i < 0 ? null : trace.timesS[i]!;
+  const values = trace.signals[signal]?.values ?? [];
+  for (let i = 0; i < values.length; i++) if (values[i]! < value) return trace.timesS[i]!;
+  return null;
 }
 
 /** A signal within a tolerance of a value. */
@@ -84,8 +89,6 @@ function withMotion(trace: Trace): Trace {
 const NOTHING_AHEAD_MM = 50_000;
 /** What counts as shown while no number is: no count ever comes near it. */
 const NOTHING_SHOWN = -1e9;
-/** Nearer to a wall than this is touching it, mm. */
-const TOUCH_MM = 0.5;
 /** It moves, or reverses, when it is faster than this, mm/s. */
 const MOVES_MM_PER_S = 15;
 

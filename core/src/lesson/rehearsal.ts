@@ -6,6 +6,7 @@ import {
   sceneOf,
   withSignals,
   sumUp,
+  verdictEvidence,
   type JudgedRun,
   type Judgement,
   type Proof,
@@ -111,6 +112,14 @@ export function judgeRun(
   return { evidence, judgements: lesson.expectations.map((e) => judge(e, evidence)) };
 }
 
+/** The judgements alone: the same, without all the evidence that a page would show. */
+export function judgementsOf(lesson: Lesson, build: RobotBuild, run: Run, laterS = 0): Judgement[] {
+  const { expectations, course } = lesson;
+  const trace = { ...run.trace, lasts: lastsAfter(run, course, laterS) };
+  const evidence = verdictEvidence(trace, sceneOf(run, sceneFor(lesson, build, laterS)), expectations);
+  return expectations.map((e) => judge(e, evidence));
+}
+
 /** Runs a program once under given circumstances and judges it. The program must have no faults. */
 export function rehearse(
   lesson: Lesson,
@@ -141,7 +150,7 @@ export function proveOnce(lesson: Lesson, known: KnownRobot, program: Program, s
   const { lesson: task } = worldOf(lesson, seed);
   const circumstances = proofCircumstances(task, seed);
   const run = simulate(runSetup(task, known, program, circumstances));
-  return { seed, judgements: judgeRun(task, known.build, run, circumstances.laterS).judgements };
+  return { seed, judgements: judgementsOf(task, known.build, run, circumstances.laterS) };
 }
 
 /** A whole proof in one go: `runs` seeded runs and their sum. */
