@@ -69,11 +69,11 @@ export async function startPostgres({ durable = false } = {}) {
   const data = join(folder, 'data');
   const made = spawnSync(
     join(bin, 'initdb'),
-    ['-D', data, '-U', 'vigilum', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '--no-sync'],
+    ['-D', data, '-U', 'postgres', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '--no-sync'],
     { ...as, cwd: folder, encoding: 'utf8' },
   );
   if (made.status !== 0) throw new Error(`initdb failed: ${made.stderr}`);
-  const url = `postgres://vigilum@127.0.0.1:${port}/postgres`;
+  const url = `postgres://vigilum@127.0.0.1:${port}/vigilum`;
   const settings = {
     port,
     listen_addresses: '127.0.0.1',
@@ -104,6 +104,16 @@ export async function startPostgres({ durable = false } = {}) {
       running.kill(signal);
     });
   await start();
+  // As it is told to be set up: a role that owns its database and nothing more, so that what keeps schools apart holds.
+  const asked = spawnSync(
+    join(bin, 'psql'),
+    [
+      ...['-q', '-h', '127.0.0.1', '-p', String(port), '-U', 'postgres', '-v', 'ON_ERROR_STOP=1'],
+      ...['-c', 'create role vigilum login createdb', '-c', 'create database vigilum owner vigilum'],
+    ],
+    { ...as, cwd: folder, encoding: 'utf8' },
+  );
+  if (asked.status !== 0) throw new Error(`psql failed: ${asked.stderr}`);
   return {
     url,
     start,

@@ -4,6 +4,10 @@ export type AccountRole = (typeof accountRoles)[number];
 export const roles = [...accountRoles, 'team', 'board', 'nobody'] as const;
 export type Role = (typeof roles)[number];
 
+/** What the office of all schools may limit in one of them. */
+export const limited = ['accounts', 'classes', 'robots'] as const;
+export type Limited = (typeof limited)[number];
+
 /** What a role is called, and what it may do, in words. */
 export const roleWords: Record<AccountRole, { word: string; says: string }> = {
   owner: { word: 'owner', says: 'Everything, and who has an account.' },

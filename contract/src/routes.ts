@@ -5,6 +5,7 @@ import type { LessonRoutes } from './wire/lessons.ts';
 import type { PlanRoutes } from './wire/plan.ts';
 import type { RecordRoutes } from './wire/record.ts';
 import type { RobotRoutes } from './wire/robots.ts';
+import type { SchoolRoutes } from './wire/schools.ts';
 import type { SetupRoutes } from './wire/setup.ts';
 import type { StorageRoutes } from './wire/storage.ts';
 import type { TeamRoutes } from './wire/teams.ts';
@@ -20,6 +21,7 @@ export interface Routes
     SetupRoutes,
     StorageRoutes,
     RobotRoutes,
+    SchoolRoutes,
     TeamRoutes,
     LessonRoutes,
     PlanRoutes,

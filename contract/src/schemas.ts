@@ -5,6 +5,7 @@ import { classReplies, classRequests } from './wire/classes.ts';
 import { hourReplies, hourRequests } from './wire/hour.ts';
 import { lessonReplies, lessonRequests } from './wire/lessons.ts';
 import { robotReplies, robotRequests } from './wire/robots.ts';
+import { schoolReplies, schoolRequests } from './wire/schools.ts';
 import { setupReplies, setupRequests } from './wire/setup.ts';
 import { storageReplies } from './wire/storage.ts';
 import { teamReplies, teamRequests } from './wire/teams.ts';
@@ -16,6 +17,7 @@ import { thingReplies, thingRequests } from './wire/things.ts';
 /** What each route takes. */
 export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
   ...accessRequests,
+  ...schoolRequests,
   ...classRequests,
   ...hourRequests,
   ...setupRequests,
@@ -31,6 +33,7 @@ export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
 /** What each route answers; null where it answers without a body. */
 export const replies: { [R in Route]: Joi.Schema | null } = {
   ...accessReplies,
+  ...schoolReplies,
   ...classReplies,
   ...hourReplies,
   ...setupReplies,

@@ -12,6 +12,7 @@ export type * from './wire/plan.ts';
 export type * from './wire/record.ts';
 export type { SeriesFile } from './files/series.ts';
 export type * from './wire/robots.ts';
+export type * from './wire/schools.ts';
 export type * from './wire/robotTrials.ts';
 export type * from './wire/setup.ts';
 export type * from './wire/storage.ts';

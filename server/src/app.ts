@@ -39,6 +39,8 @@ import { yearRoutes } from './year/routes.ts';
 import { pagesIn, policy, withNonce } from './http/pages.ts';
 import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
 import type { Services } from './http/services.ts';
+import { nowhere } from './db/reach.ts';
+import { schoolRoutes } from './schools/routes.ts';
 import { healthOf } from './watching/health.ts';
 
 export interface AppOptions {
@@ -132,6 +134,8 @@ export function createApp({
   const large = /\/imports$|\/draft$|^\/lessons$/;
   app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
 
+  // Until it is known who asks, no row of any school is seen.
+  app.use('/api', (_req, _res, next) => nowhere(next));
   if (requests) app.use('/api', requests);
   app.use('/api', mayWrite(services));
 
@@ -148,6 +152,7 @@ export function createApp({
   for (const routes of [
     accountRoutes,
     doorRoutes,
+    schoolRoutes,
     classRoutes,
     periodRoutes,
     setupRoutes,

@@ -13,6 +13,10 @@ export interface Me {
   account: number | null;
   /** The team of a tablet. */
   team: { id: number; class: string } | null;
+  /** It is the school that looks after all others; only its owners do. */
+  office: boolean;
+  /** There are several schools: whoever signs in says to which. */
+  several: boolean;
   /** Nobody has an account here yet: the first is to be made. */
   first: boolean;
   /** Made-up data, in which this machine is signed in by itself. */
@@ -21,6 +25,10 @@ export interface Me {
 export interface Credentials {
   name: string;
   password: string;
+}
+/** What somebody signs in with; `school` is the short name of theirs where there are several. */
+export interface SignIn extends Credentials {
+  school?: string;
 }
 export interface Account {
   id: number;
@@ -76,7 +84,7 @@ export interface OpenDoor {
 export interface AccessRoutes {
   'GET /me': { reply: Me };
   'POST /first-account': { body: Credentials; reply: Me };
-  'POST /sessions': { body: Credentials; reply: Me };
+  'POST /sessions': { body: SignIn; reply: Me };
   'DELETE /sessions/mine': { reply: undefined };
   /** Signs the account out everywhere, here too. */
   'DELETE /sessions': { reply: undefined };
@@ -124,7 +132,11 @@ const picture = oneOf(...teamPictures).required() as Joi.Schema<TeamPicture>;
 const newAccount = Joi.object<Credentials>({ name: accountName, password: newPassword });
 export const accessRequests = {
   'POST /first-account': newAccount,
-  'POST /sessions': Joi.object<Credentials>({ name: words(60).required(), password: anyPassword }),
+  'POST /sessions': Joi.object<SignIn>({
+    name: words(60).required(),
+    password: anyPassword,
+    school: words(40),
+  }),
   'PUT /me/password': Joi.object<{ old: string; password: string }>({
     old: anyPassword,
     password: newPassword,
@@ -148,6 +160,8 @@ const me = Joi.object<Me>({
   school: text.required(),
   account: maybe(count),
   team: maybe(Joi.object({ id: count.required(), class: text.required() })),
+  office: Joi.boolean().required(),
+  several: Joi.boolean().required(),
   first: Joi.boolean().required(),
   demo: Joi.boolean().required(),
 });

@@ -19,6 +19,8 @@ export interface Storage {
   refusal: string | null;
   /** Where backups go. */
   backupFolder: string;
+  /** Backups hold all schools: only their office has them. */
+  office: boolean;
   /** Newest first. */
   backups: StoredBackup[];
   /** Addresses at which other machines reach the server; none where it answers this machine alone. */
@@ -43,6 +45,7 @@ export const storageReplies = {
     freeMb: maybe(count),
     refusal: maybe(text),
     backupFolder: text.required(),
+    office: Joi.boolean().required(),
     backups: Joi.array().items(backup).required(),
     addresses: Joi.array().items(text).required(),
   }),

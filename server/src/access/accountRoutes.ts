@@ -1,19 +1,20 @@
 import type { Request, Router } from 'express';
+import { isAccount } from '@vigilum/contract/roles';
 import type { AccountRole, Me } from '@vigilum/contract/types';
 import { one, type Queries } from '../db/database.ts';
+import { everywhere, inSchool, nowhere, reachNow } from '../db/reach.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
+import { isOffice, mustHaveRoom, onlySchool, schoolNamed } from '../schools/schools.ts';
 import { addAccount, hasAccounts, mustKeepOwner, setPassword } from './accounts.ts';
 import { Brake } from './brake.ts';
 import { giveCookie } from './identify.ts';
-import { hashOf, isPassword, newToken, spokenPassword } from './secrets.ts';
+import { invitationOf, inviteBy, noInvitation } from './invitations.ts';
+import { isPassword, spokenPassword } from './secrets.ts';
 import type { Holder } from './sessions.ts';
 import { whoOf, type Who } from './who.ts';
-
-/** An invitation holds for so long, days. */
-const INVITED_DAYS = 14;
 
 const wrongName = () =>
   new Problem(
@@ -21,11 +22,12 @@ const wrongName = () =>
     'Not known',
     'Name and password do not go together. Try again, or ask the owner for a new password.',
   );
-const noInvitation = () =>
+const whichSchool = () =>
   new Problem(
-    404,
-    'No such invitation',
-    'This invitation was used already, has run out, or was taken back. Ask for another.',
+    422,
+    'Which school',
+    'There are several schools here. Say which is yours, by the short name that its owner knows.',
+    [{ field: 'school', says: 'is needed' }],
   );
 
 /** What a page is told of who it is. */
@@ -42,7 +44,10 @@ export async function meOf({ db, access }: Services, who: Who): Promise<Me> {
     school: school?.value ?? first?.school ?? '',
     account: null,
     team: null,
-    first: !(await hasAccounts(db)),
+    office: isAccount(who.role) && (await isOffice(db)),
+    several: (await onlySchool(db)) === null,
+    // Where it is not known which school is meant, nobody is its first.
+    first: reachNow() !== 'none' && !(await hasAccounts(db)),
     demo: access.demoAccount !== null,
   };
   if (who.role === 'nobody') return me;
@@ -68,7 +73,10 @@ export async function meOf({ db, access }: Services, who: Who): Promise<Me> {
 /** Begins a session in place of the one that the browser had. */
 export async function enter(services: Services, req: Request, before: Who, holder: Holder): Promise<Me> {
   const { sessions } = services.access;
-  if (before.role !== 'nobody' && before.session !== null) await sessions.end('id = $1', [before.session]);
+  const { role } = before;
+  // The browser may have been in another school.
+  if (role !== 'nobody' && before.session !== null)
+    await everywhere(() => sessions.end('id = $1', [before.session]));
   const { token, lastsMs } = await sessions.begin(holder);
   giveCookie(req, token, lastsMs);
   return meOf(services, await sessions.find(token));
@@ -106,6 +114,7 @@ export function accountRoutes(services: Services): Router {
 
     serve('POST /first-account', async ({ body, req }) => {
       const account = await db.transaction(async (tx) => {
+        if (reachNow() === 'none') throw whichSchool();
         // Two who come first at once: the lock lets one of them be it.
         await tx.query('lock table accounts in exclusive mode');
         if (await hasAccounts(tx))
@@ -121,16 +130,25 @@ export function accountRoutes(services: Services): Router {
 
     serve(
       'POST /sessions',
-      async ({ body: { name, password }, req }) => {
-        const account = await brake.attempt(from(req, name), async () => {
+      async ({ body: { name, password, school: slug }, req }) => {
+        const only = await onlySchool(db);
+        if (only === null && !slug) throw whichSchool();
+        // A school that does not exist takes as long, and says the same, as a wrong name.
+        const school = only ?? (await schoolNamed(db, slug!));
+        const look = async () => {
           const [row] = await db.query<{ id: number; password: string | null }>(
             'select id, password from accounts where lower(name) = lower($1) and removed_at is null',
             [name],
           );
           if (!(await isPassword(password, row?.password ?? null)) || !row) throw wrongName();
           return row.id;
+        };
+        const into = <T>(work: () => Promise<T>) =>
+          school === null ? nowhere(work) : inSchool(school, work);
+        return into(async () => {
+          const account = await brake.attempt(from(req, `${name} of ${school}`), look);
+          return enter(services, req, whoIn(req), { account });
         });
-        return enter(services, req, whoIn(req), { account });
       },
       { long: true },
     );
@@ -189,7 +207,8 @@ export function accountRoutes(services: Services): Router {
       ).map(({ seen_at, ...account }) => ({ ...account, seenAt: seen_at?.getTime() ?? null })),
       invitations: (
         await db.query<{ id: number; role: AccountRole; by: string; until: Date }>(
-          `select i.id, i.role, a.name as by, i.until from invitations i join accounts a on a.id = i.invited_by
+          `select i.id, i.role, coalesce(a.name, 'the office') as by, i.until
+             from invitations i left join accounts a on a.id = i.invited_by
             where i.accepted_at is null and i.removed_at is null and i.until > $1 order by i.id`,
           [now().toISOString()],
         )
@@ -226,6 +245,7 @@ export function accountRoutes(services: Services): Router {
       );
       if (taken)
         throw new Problem(409, 'Name taken', `Nothing was changed: another is called ${name} by now.`);
+      await mustHaveRoom(db, 'accounts');
       await db.query('update accounts set removed_at = null where id = $1', [id]);
       return undefined;
     });
@@ -242,20 +262,9 @@ export function accountRoutes(services: Services): Router {
       { long: true },
     );
 
-    serve(
-      'POST /invitations',
-      async ({ body: { role }, req }) => {
-        const token = newToken();
-        const until = new Date(now().getTime() + INVITED_DAYS * 86_400_000);
-        const { id } = await one<{ id: number }>(
-          db,
-          'insert into invitations (token_hash, role, invited_by, until) values ($1, $2, $3, $4) returning id',
-          [hashOf(token), role, own(req), until.toISOString()],
-        );
-        return { id, token, until: until.getTime() };
-      },
-      { long: true },
-    );
+    serve('POST /invitations', ({ body: { role }, req }) => inviteBy(db, { role, by: own(req) }, now()), {
+      long: true,
+    });
     serve('DELETE /invitations/:id', async ({ params }) => {
       await db.query('update invitations set removed_at = $2 where id = $1', [
         idFrom(params.id),
@@ -263,32 +272,26 @@ export function accountRoutes(services: Services): Router {
       ]);
       return undefined;
     });
-    const invitation = async (tx: Queries, token: string) => {
-      const [row] = await tx.query<{ id: number; role: AccountRole; by: string }>(
-        `select i.id, i.role, a.name as by from invitations i join accounts a on a.id = i.invited_by
-          where i.token_hash = $1 and i.accepted_at is null and i.removed_at is null and i.until > $2`,
-        [hashOf(token), now().toISOString()],
-      );
-      if (!row) throw noInvitation();
-      return row;
-    };
     serve('GET /invitations/:token', async ({ params, req }) => {
-      const { role, by } = await invitation(db, params.token);
-      return { role, by, school: (await meOf(services, whoIn(req))).school };
+      const { role, by, school, name } = await invitationOf(db, params.token, now());
+      const { several, ...me } = await inSchool(school, () => meOf(services, whoIn(req)));
+      return { role, by, school: several ? name : me.school };
     });
     serve(
       'POST /invitations/:token/acceptance',
       async ({ params, body, req }) => {
-        const account = await db.transaction(async (tx) => {
-          const { id, role } = await invitation(tx, params.token);
+        const { id, role, school } = await invitationOf(db, params.token, now());
+        const accept = async (tx: Queries) => {
           const taken = await tx.query(
             'update invitations set accepted_at = $2 where id = $1 and accepted_at is null returning id',
             [id, now().toISOString()],
           );
           if (taken.length === 0) throw noInvitation();
           return addAccount(tx, { ...body, role }, now());
-        });
-        return enter(services, req, whoIn(req), { account });
+        };
+        return inSchool(school, async () =>
+          enter(services, req, whoIn(req), { account: await db.transaction(accept) }),
+        );
       },
       { long: true },
     );

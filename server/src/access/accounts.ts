@@ -1,6 +1,7 @@
 import type { AccountRole } from '@vigilum/contract/types';
 import { one, type Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
+import { mustHaveRoom } from '../schools/schools.ts';
 import { hashPassword, isEasyToGuess } from './secrets.ts';
 
 const nameTaken = (name: string) =>
@@ -29,6 +30,7 @@ export async function addAccount(
   at: Date,
 ): Promise<number> {
   if (password !== null) mustBeHardToGuess(password, name);
+  await mustHaveRoom(tx, 'accounts');
   const [row] = await tx.query<{ id: number }>(
     `insert into accounts (name, password, role, made_at) values ($1, $2, $3, $4) on conflict do nothing returning id`,
     [name, password === null ? null : await hashPassword(password), role, at.toISOString()],

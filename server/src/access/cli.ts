@@ -1,4 +1,4 @@
-// npm run account -- list | add "Name" [--role owner] | password "Name": who may come in, for whoever can read the data folder or the database.
+// npm run account -- list | add "Name" [--role owner] | password "Name", each with [--school name]: who may come in, for whoever can read the data folder or the database.
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -7,6 +7,8 @@ import type { Accounts } from '@vigilum/contract/types';
 import type { Database } from '../db/database.ts';
 import { FolderInUse } from '../db/lock.ts';
 import { migrate } from '../db/migrate.ts';
+import { inSchool } from '../db/reach.ts';
+import { schoolMeant } from '../schools/schools.ts';
 import { closeStore, openStore } from '../db/store.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { addAccount, setPassword } from './accounts.ts';
@@ -15,7 +17,8 @@ import { spokenPassword } from './secrets.ts';
 
 const USAGE = `Use: npm run account -- list
      npm run account -- add "Name" [--role ${accountRoles.join('|')}]
-     npm run account -- password "Name"`;
+     npm run account -- password "Name"
+     Where a database holds several schools: --school and its short name.`;
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
 const nobody = (name: string) =>
@@ -82,7 +85,7 @@ async function main(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { role: { type: 'string', default: 'owner' } },
+    options: { role: { type: 'string', default: 'owner' }, school: { type: 'string' } },
   });
   const [what = '', name = ''] = positionals;
   const role = accountRoles.find((one) => one === values.role);
@@ -106,7 +109,9 @@ async function main(args: string[]): Promise<void> {
   let done = false;
   try {
     await migrate(store.db);
-    await inDatabase(store.db, what, name.trim(), role);
+    const { db } = store;
+    const school = await schoolMeant(db, values.school);
+    await inSchool(school, () => inDatabase(db, what, name.trim(), role));
     done = true;
   } finally {
     await closeStore(store, { keep: done });

@@ -1,6 +1,7 @@
 import type { Request, Router } from 'express';
 import { plainCode, spokenCode, teamPictures, type TeamPicture } from '@vigilum/core/classroom';
 import { one } from '../db/database.ts';
+import { everywhere, inSchool } from '../db/reach.ts';
 import { classRow } from '../classes/membership.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -31,9 +32,13 @@ export function doorRoutes(services: Services): Router {
   /** The class of a code that is in use. */
   const classOfCode = (req: Request, typed: string) =>
     brake.attempt(from(req, 'code'), async () => {
-      const [row] = await db.query<{ id: number; school: string; name: string }>(
-        'select id, school, name from classes where door_code = $1 and removed_at is null and archived_at is null',
-        [plainCode(typed)],
+      // A code leads into one class of all schools.
+      const [row] = await everywhere(() =>
+        db.query<{ id: number; school: string; name: string; of: number }>(
+          `select c.id, c.school, c.name, c.school_id as of from classes c join schools s on s.id = c.school_id
+            where c.door_code = $1 and c.removed_at is null and c.archived_at is null and s.removed_at is null`,
+          [plainCode(typed)],
+        ),
       );
       if (!row) throw noSuchCode();
       return row;
@@ -52,9 +57,11 @@ export function doorRoutes(services: Services): Router {
       'POST /doors',
       async ({ body: { code }, req }) => {
         const klass = await classOfCode(req, code);
-        const teams = await db.query<{ id: number; name: string }>(
-          'select id, name from teams where class_id = $1 and removed_at is null order by id',
-          [klass.id],
+        const teams = await inSchool(klass.of, () =>
+          db.query<{ id: number; name: string }>(
+            'select id, name from teams where class_id = $1 and removed_at is null order by id',
+            [klass.id],
+          ),
         );
         return { school: klass.school, class: klass.name, teams };
       },
@@ -65,9 +72,11 @@ export function doorRoutes(services: Services): Router {
       'POST /doors/teams',
       async ({ body: { code, team, picture }, req }) => {
         const klass = await classOfCode(req, code);
-        const [row] = await db.query<{ picture: number }>(
-          'select picture from teams where id = $1 and class_id = $2 and removed_at is null',
-          [team, klass.id],
+        const [row] = await inSchool(klass.of, () =>
+          db.query<{ picture: number }>(
+            'select picture from teams where id = $1 and class_id = $2 and removed_at is null',
+            [team, klass.id],
+          ),
         );
         if (!row) throw notFound('such team in this class');
         await brake.attempt(from(req, `picture of ${team}`), () => {
@@ -78,7 +87,7 @@ export function doorRoutes(services: Services): Router {
             'That is not the picture of this team. It stands on your card; your teacher knows it too.',
           );
         });
-        return enter(services, req, whoOf(req.res!), { team });
+        return inSchool(klass.of, () => enter(services, req, whoOf(req.res!), { team }));
       },
       { long: true },
     );
@@ -86,16 +95,18 @@ export function doorRoutes(services: Services): Router {
     serve(
       'POST /doors/cards',
       async ({ body: { card }, req }) => {
-        const team = await brake.attempt(from(req, 'card'), async () => {
-          const [row] = await db.query<{ id: number }>(
-            `select t.id from teams t join classes c on c.id = t.class_id
-            where t.card = $1 and t.removed_at is null and c.removed_at is null and c.archived_at is null`,
-            [card],
+        const { team, of } = await brake.attempt(from(req, 'card'), async () => {
+          const [row] = await everywhere(() =>
+            db.query<{ team: number; of: number }>(
+              `select t.id as team, t.school_id as of from teams t join classes c on c.id = t.class_id join schools s on s.id = t.school_id
+                where t.card = $1 and t.removed_at is null and c.removed_at is null and c.archived_at is null and s.removed_at is null`,
+              [card],
+            ),
           );
           if (!row) throw voidCard();
-          return row.id;
+          return row;
         });
-        return enter(services, req, whoOf(req.res!), { team });
+        return inSchool(of, () => enter(services, req, whoOf(req.res!), { team }));
       },
       { long: true },
     );
@@ -104,18 +115,21 @@ export function doorRoutes(services: Services): Router {
       'POST /doors/boards',
       async ({ body: { board }, req }) => {
         const klass = await brake.attempt(from(req, 'board'), async () => {
-          const [row] = await db.query<{ id: number }>(
-            'select id from classes where board_token = $1 and removed_at is null',
-            [board],
+          const [row] = await everywhere(() =>
+            db.query<{ id: number; of: number }>(
+              `select c.id, c.school_id as of from classes c join schools s on s.id = c.school_id
+                where c.board_token = $1 and c.removed_at is null and s.removed_at is null`,
+              [board],
+            ),
           );
-          if (row) return row.id;
+          if (row) return row;
           throw new Problem(
             404,
             'Link is void',
             'This link shows no board any more. Open the new one from the page of the class.',
           );
         });
-        return enter(services, req, whoOf(req.res!), { board: klass });
+        return inSchool(klass.of, () => enter(services, req, whoOf(req.res!), { board: klass.id }));
       },
       { long: true },
     );

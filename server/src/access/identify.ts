@@ -1,5 +1,7 @@
 import type { Request, RequestHandler, Response } from 'express';
 import type { Queries } from '../db/database.ts';
+import { inSchool, nowhere } from '../db/reach.ts';
+import { firstSchool, onlySchool } from '../schools/schools.ts';
 import { LOCAL_KEY_HEADER } from './localKey.ts';
 import type { Sessions } from './sessions.ts';
 import { NOBODY, type Who } from './who.ts';
@@ -47,25 +49,35 @@ export interface Identities {
   demoAccount: number | null;
 }
 
-/** Finds out in whose name each request is made. */
+/** Finds out in whose name each request is made, and answers it for their school: whoever is nobody sees a school only where there is one. */
 export function identify(db: Queries, { sessions, localKey, demoAccount }: Identities): RequestHandler {
   const demo = async (): Promise<Who> => {
+    const school = await firstSchool(db);
     const [row] = await db.query<{ name: string }>(
       'select name from accounts where id = $1 and removed_at is null',
       [demoAccount],
     );
-    return row ? { role: 'owner', account: demoAccount!, name: row.name, session: null } : NOBODY;
+    return row ? { role: 'owner', account: demoAccount!, name: row.name, session: null, school } : NOBODY;
   };
   let known: Who | null = null;
   return async (req, res, next) => {
     const token = shown(req);
     const key = req.headers[LOCAL_KEY_HEADER];
     if (localKey !== null && key === localKey)
-      res.locals.who = { role: 'owner', account: 0, name: 'this machine', session: null } satisfies Who;
+      res.locals.who = {
+        role: 'owner',
+        account: 0,
+        name: 'this machine',
+        session: null,
+        school: await firstSchool(db),
+      } satisfies Who;
     else if (token !== null && token !== OUT) res.locals.who = await sessions.find(token);
     else if (token === null && demoAccount !== null && isFromHere(req))
       res.locals.who = known ??= await demo();
     else res.locals.who = NOBODY;
-    next();
+    const who = res.locals.who as Who;
+    const school = who.role === 'nobody' ? await onlySchool(db) : who.school;
+    if (school === null) nowhere(next);
+    else inSchool(school, next);
   };
 }

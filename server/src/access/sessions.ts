@@ -1,6 +1,7 @@
 import type { Response } from 'express';
 import type { AccountRole } from '@vigilum/contract/types';
 import type { Queries, Wire } from '../db/database.ts';
+import { everywhere, inSchool } from '../db/reach.ts';
 import { afterwards } from '../http/scope.ts';
 import { hashOf, newToken } from './secrets.ts';
 import { NOBODY, type Who } from './who.ts';
@@ -21,6 +22,7 @@ export type Holder = { account: number } | { team: number } | { board: number };
 
 interface Row {
   id: number;
+  school: number;
   seen_at: Date;
   account_id: number | null;
   name: string | null;
@@ -68,19 +70,23 @@ export class Sessions {
     const now = this.now().getTime();
     const known = this.known.get(hash);
     if (known && now - known.at < BELIEVED_MS) return known.who;
-    const [row] = await this.db.query<Row>(
-      `select s.id, s.seen_at, s.account_id, a.name, a.role, s.team_id, coalesce(t.class_id, s.class_id) as klass
+    // Whose it is says which school it is in, not the other way round.
+    const [row] = await everywhere(() =>
+      this.db.query<Row>(
+        `select s.id, s.school_id as school, s.seen_at, s.account_id, a.name, a.role, s.team_id, coalesce(t.class_id, s.class_id) as klass
          from sessions s
          left join accounts a on a.id = s.account_id and a.removed_at is null
          left join teams t on t.id = s.team_id and t.removed_at is null
          left join classes c on c.id = coalesce(t.class_id, s.class_id) and c.removed_at is null
-        where s.token_hash = $1 and s.until > $2 and (a.id is not null or c.id is not null)`,
-      [hash, this.now().toISOString()],
+        where s.token_hash = $1 and s.until > $2 and (a.id is not null or c.id is not null)
+          and exists (select 1 from schools o where o.id = s.school_id and o.removed_at is null)`,
+        [hash, this.now().toISOString()],
+      ),
     );
     const who = row ? whoIs(row) : NOBODY;
     if (this.known.size >= MOST_KNOWN) this.known.clear();
     this.known.set(hash, { who, at: now });
-    if (row && now - row.seen_at.getTime() > SEEN_MS) await this.seen(row, now);
+    if (row && now - row.seen_at.getTime() > SEEN_MS) await inSchool(row.school, () => this.seen(row, now));
     return who;
   }
 
@@ -130,7 +136,9 @@ export class Sessions {
       this.known.clear();
       const open = [...this.streams.keys()];
       if (open.length === 0) return;
-      const there = await this.db.query<{ id: number }>('select id from sessions where id = any($1)', [open]);
+      const there = await everywhere(() =>
+        this.db.query<{ id: number }>('select id from sessions where id = any($1)', [open]),
+      );
       const still = new Set(there.map(({ id }) => id));
       this.cut(open.filter((id) => !still.has(id)));
     };
@@ -153,8 +161,8 @@ export class Sessions {
   }
 }
 
-function whoIs({ id, account_id, name, role, team_id, klass }: Row): Who {
-  if (account_id !== null) return { role: role!, account: account_id, name: name!, session: id };
-  if (team_id !== null) return { role: 'team', team: team_id, klass: klass!, session: id };
-  return { role: 'board', klass: klass!, session: id };
+function whoIs({ id, school, account_id, name, role, team_id, klass }: Row): Who {
+  if (account_id !== null) return { role: role!, account: account_id, name: name!, session: id, school };
+  if (team_id !== null) return { role: 'team', team: team_id, klass: klass!, session: id, school };
+  return { role: 'board', klass: klass!, session: id, school };
 }

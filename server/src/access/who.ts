@@ -3,9 +3,9 @@ import type { AccountRole } from '@vigilum/contract/types';
 
 /** In whose name a request is made. `session` is null for this machine's own programs, and in a demo that signs in by itself. */
 export type Who =
-  | { role: AccountRole; account: number; name: string; session: number | null }
-  | { role: 'team'; team: number; klass: number; session: number }
-  | { role: 'board'; klass: number; session: number }
+  | { role: AccountRole; account: number; name: string; session: number | null; school: number }
+  | { role: 'team'; team: number; klass: number; session: number; school: number }
+  | { role: 'board'; klass: number; session: number; school: number }
   | { role: 'nobody' };
 
 export const NOBODY: Who = { role: 'nobody' };

@@ -6,12 +6,14 @@ import { pipeline } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { LOCAL_KEY_HEADER } from '../access/localKey.ts';
 import { FolderInUse } from '../db/lock.ts';
+import { inSchool } from '../db/reach.ts';
+import { schoolMeant } from '../schools/schools.ts';
 import { closeStore, openStore, type StoreOptions } from '../db/store.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { checkBackup, restoreBackup, type Checked } from './read.ts';
 import { writeBackup } from './write.ts';
 
-const USAGE = `Use: npm run backup -- --to <file> [--from <data folder>]
+const USAGE = `Use: npm run backup -- --to <file> [--from <data folder>] [--school <short name>, of several in a database]
      npm run restore -- --from <file> [--to <empty data folder>]
      Where no folder is named and DATABASE_URL is set, that database is meant.`;
 
@@ -49,7 +51,7 @@ async function fromServer(folder: string, file: string): Promise<Checked> {
   }
 }
 
-async function backup(from: Place, file: string): Promise<Checked> {
+async function backup(from: Place, file: string, school: string | undefined): Promise<Checked> {
   if (existsSync(file)) throw new FolderTrouble(`There is a file ${file} already. Give another name.`);
   if (!from.database && !existsSync(from.folder))
     throw new FolderTrouble(`There is no data folder ${from.folder}.`);
@@ -57,7 +59,9 @@ async function backup(from: Place, file: string): Promise<Checked> {
     const store = await openStore(from);
     try {
       if (store.isNew) throw new FolderTrouble(`${store.where} holds nothing: there is nothing to back up.`);
-      return await writeBackup(store.db, file, { vigilum: await store.identity(), now: new Date() });
+      const head = { vigilum: await store.identity(), now: new Date() };
+      const write = () => writeBackup(store.db, file, head);
+      return await (school === undefined ? write() : inSchool(await schoolMeant(store.db, school), write));
     } finally {
       await closeStore(store, { keep: false });
     }
@@ -69,6 +73,11 @@ async function backup(from: Place, file: string): Promise<Checked> {
 
 async function restore(file: string, to: Place): Promise<Checked & { where: string }> {
   const known = await checkBackup(file);
+  const schools = known.tables.find(({ name }) => name === 'schools')?.rows ?? 1;
+  if (!to.database && schools > 1)
+    throw new FolderTrouble(
+      `${file} holds ${schools} schools, and a data folder holds one. Restore it into a PostgreSQL database, or back up one school of it by --school. Nothing was changed.`,
+    );
   const store = await openStore(to);
   let done = false;
   try {
@@ -87,7 +96,7 @@ async function restore(file: string, to: Place): Promise<Checked & { where: stri
 async function main([what, ...rest]: string[]): Promise<void> {
   const { values } = parseArgs({
     args: rest,
-    options: { to: { type: 'string' }, from: { type: 'string' } },
+    options: { to: { type: 'string' }, from: { type: 'string' }, school: { type: 'string' } },
   });
   // A folder that is named is meant, though DATABASE_URL is set: that is how a school moves from one to the other.
   const place = (named: string | undefined): Place => ({
@@ -96,7 +105,7 @@ async function main([what, ...rest]: string[]): Promise<void> {
   });
   if (what === 'backup' && values.to) {
     const file = resolve(values.to);
-    const done = await backup(place(values.from), file);
+    const done = await backup(place(values.from), file, values.school);
     process.stdout.write(`Backed up and read back: ${told(done)}, in ${file}\n`);
   } else if (what === 'restore' && values.from) {
     const done = await restore(resolve(values.from), place(values.to));

@@ -3,10 +3,12 @@ import { join } from 'node:path';
 import { Router, type RequestHandler } from 'express';
 import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf } from '../access/who.ts';
+import { everywhere } from '../db/reach.ts';
 import { reasonOf } from '../db/trouble.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
+import { isOffice, mustBeOffice } from '../schools/schools.ts';
 import { isBackupName } from './keeper.ts';
 
 /** Nothing that changes anything is begun where there is no room for it, or where the folder is another’s by now. */
@@ -33,8 +35,10 @@ export function storageRoutes(services: Services): Router {
   const { keeper, room, folder, addresses } = storage;
   router.use(
     contractRouter(services, (serve) => {
-      serve('GET /storage', () => {
+      serve('GET /storage', async () => {
         const free = room.freeMb();
+        // A backup holds all schools.
+        const office = await isOffice(services.db);
         return {
           now: now().getTime(),
           folder,
@@ -42,13 +46,15 @@ export function storageRoutes(services: Services): Router {
           freeMb: Number.isFinite(free) ? free : null,
           refusal: room.refusal(),
           backupFolder: keeper.dir,
-          backups: keeper.list(),
+          backups: office ? keeper.list() : [],
+          office,
           addresses: addresses(),
         };
       });
       const save = async () => {
+        await mustBeOffice(services.db);
         try {
-          return await keeper.save();
+          return await everywhere(() => keeper.save());
         } catch (error) {
           const reason = reasonOf(error);
           if (reason === null) throw error;
@@ -64,6 +70,7 @@ export function storageRoutes(services: Services): Router {
   );
   router.get('/backups/:name', async (req, res, next) => {
     await mustBeAllowed(services.db, whoOf(res), 'GET /backups/:name', req.params);
+    await mustBeOffice(services.db);
     const { name } = req.params;
     const file = join(keeper.dir, name);
     if (!isBackupName(name) || !existsSync(file)) throw notFound('such backup');

@@ -5,6 +5,7 @@ import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { robotsFor } from '../robots/cupboard.ts';
+import { mustHaveRoom } from '../schools/schools.ts';
 import { addHour } from './hours.ts';
 import { addTeams, classRow, mustBeFree } from './membership.ts';
 import { lessonBySlug } from './records.ts';
@@ -28,7 +29,7 @@ export function setupRoutes(services: Services): Router {
     serve('PUT /school', async ({ body }) => {
       await db.query(
         `insert into meta (key, value) values ('school', to_jsonb($1::text))
-         on conflict (key) do update set value = excluded.value`,
+         on conflict (school_id, key) do update set value = excluded.value`,
         [body.name],
       );
       changes.tell({ what: 'class', class: 0, part: 'teams' });
@@ -65,6 +66,7 @@ export function setupRoutes(services: Services): Router {
       db.transaction(async (tx) => {
         const { school, name, teams } = body;
         await mustBeFree(tx, school, name);
+        await mustHaveRoom(tx, 'classes');
         const klass = await one<{ id: number }>(
           tx,
           'insert into classes (school, name) values ($1, $2) returning id',
@@ -98,6 +100,7 @@ export function setupRoutes(services: Services): Router {
       const klass = await classRow(db, params.id);
       const { school = klass.school, name = klass.name, archived = klass.archived } = body;
       await mustBeFree(db, school, name, klass.id);
+      if (klass.archived && !archived) await mustHaveRoom(db, 'classes');
       await db.query(
         `update classes set school = $2, name = $3,
                 archived_at = case when $4 then coalesce(archived_at, $5::timestamptz) end where id = $1`,
@@ -116,6 +119,7 @@ export function setupRoutes(services: Services): Router {
     serve('POST /classes/:id/restoration', async ({ params }) => {
       const { id, school, name } = await classRow(db, params.id);
       await mustBeFree(db, school, name, id);
+      await mustHaveRoom(db, 'classes');
       await db.query('update classes set removed_at = null where id = $1', [id]);
       told(id);
       return undefined;

@@ -1,5 +1,6 @@
 import pg from 'pg';
 import { DatabaseAway, stateOf, type Database, type Queries } from './database.ts';
+import { reachNow } from './reach.ts';
 import { wireOf } from './wire.ts';
 
 /** A statement that runs longer is ended by the server, ms. */
@@ -44,10 +45,24 @@ const asAway = (error: unknown): unknown =>
  */
 const mayTryAgain = (error: unknown): boolean => ['40001', '40P01', '23505'].includes(stateOf(error));
 
-const reader = (from: Pick<pg.Pool | pg.PoolClient, 'query'>): Queries => ({
+/** The reach that each connection was told last; what a transaction told and took back is not known. */
+const reaches = new WeakMap<pg.PoolClient, string>();
+
+/** Lets a connection see the rows that what is being done may see, and no others. */
+async function reaching(client: pg.PoolClient): Promise<pg.PoolClient> {
+  const reach = reachNow();
+  const said = reach === 'none' ? '' : String(reach);
+  if (reaches.get(client) === said) return client;
+  reaches.delete(client);
+  await client.query(`select set_config('vigilum.school', $1, false)`, [said]);
+  reaches.set(client, said);
+  return client;
+}
+
+const reader = (client: pg.PoolClient): Queries => ({
   async query<Row>(sql: string, params: readonly unknown[] = []) {
     try {
-      return (await from.query(sql, [...params])).rows as Row[];
+      return (await (await reaching(client)).query(sql, [...params])).rows as Row[];
     } catch (error) {
       throw asAway(error);
     }
@@ -114,12 +129,14 @@ export async function openPostgres(
 
   const once = <T>(work: (tx: Queries) => Promise<T>): Promise<T> =>
     connected(async (client) => {
+      await reaching(client);
       await client.query('begin isolation level serializable');
       try {
         const done = await work(reader(client));
         await client.query('commit');
         return done;
       } catch (error) {
+        reaches.delete(client);
         if (!isAway(error)) await client.query('rollback');
         throw error;
       }
@@ -132,13 +149,14 @@ export async function openPostgres(
     throw asAway(error);
   }
   return {
-    ...reader(pool),
+    query: (sql, params) => connected((client) => reader(client).query(sql, params)),
     // Without parameters several statements go at once, on one connection; what fails leaves no transaction open on it.
     exec: (sql) =>
       connected(async (client) => {
         try {
-          await client.query(sql);
+          await (await reaching(client)).query(sql);
         } catch (error) {
+          reaches.delete(client);
           if (!isAway(error)) await client.query('rollback');
           throw error;
         }

@@ -3,6 +3,7 @@ import { resolve } from 'node:path';
 import { DatabaseAway, one, type Database } from './database.ts';
 import { backupsIn, openDataFolder, unmake, type Opened } from './dataFolder.ts';
 import { formOf, newestMigration } from './migrate.ts';
+import { everywhere, inSchool } from './reach.ts';
 import { openPostgres, type PostgresOptions } from './postgres.ts';
 import { FREE_MB, roomIn, type Room } from './room.ts';
 import { FolderTrouble } from './trouble.ts';
@@ -117,11 +118,17 @@ export async function openStore({
       where: `PostgreSQL database ${where}`,
       folder: null,
       async identity() {
-        await db.query(
-          `insert into meta (key, value) values ('vigilum', to_jsonb($1::text)) on conflict do nothing`,
-          [randomUUID()],
+        // One for all schools, kept with the first.
+        const [first] = await everywhere(() =>
+          db.query<{ id: number }>('select id from schools order by id limit 1'),
         );
-        return (await one<{ value: string }>(db, `select value from meta where key = 'vigilum'`)).value;
+        return inSchool(first!.id, async () => {
+          await db.query(
+            `insert into meta (key, value) values ('vigilum', to_jsonb($1::text)) on conflict do nothing`,
+            [randomUUID()],
+          );
+          return (await one<{ value: string }>(db, `select value from meta where key = 'vigilum'`)).value;
+        });
       },
       backups: resolve(folder, 'backups'),
       // Its disk is looked after where it is.

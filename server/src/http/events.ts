@@ -4,6 +4,7 @@ import type { Sessions } from '../access/sessions.ts';
 import type { Database, Queries } from '../db/database.ts';
 import { whoOf, type Who } from '../access/who.ts';
 import { Problem } from './problems.ts';
+import { reachNow } from '../db/reach.ts';
 import { scopeNow } from './scope.ts';
 
 /** A stream says this often that it is alive, ms. */
@@ -86,10 +87,16 @@ export interface Shared {
   store(tx: Queries, told: readonly ChangeOf[], by: string | null): Promise<void>;
 }
 
-/** Tells every open page what changed. */
+/** A change, and the school that it is of; null where there is only one. */
+interface Told {
+  change: Change;
+  school: number | null;
+}
+
+/** Tells every open page of a school what changed there. */
 export class ChangeFeed {
-  private readonly listeners = new Set<(change: Change) => void>();
-  private readonly recent: Change[] = [];
+  private readonly listeners = new Set<(change: Change, school: number | null) => void>();
+  private readonly recent: Told[] = [];
   private revision: number;
   private shared: { db: Database; by: Shared } | null = null;
 
@@ -124,29 +131,31 @@ export class ChangeFeed {
   /** Tells what a request has done, once it is done; `stored`: it was kept beside what the request stored. */
   async spread(told: readonly ChangeOf[], by: string | null, { stored }: { stored: boolean }): Promise<void> {
     const { shared } = this;
-    if (!shared) for (const change of told) this.take({ ...change, revision: this.revision + 1, by });
+    const school = reachNow();
+    const of = typeof school === 'number' ? school : null;
+    if (!shared) for (const change of told) this.take({ ...change, revision: this.revision + 1, by }, of);
     else if (!stored && told.length > 0) await shared.db.transaction((tx) => this.store(tx, told, by));
   }
 
   /** A change with its place in the order of all, for everybody who listens here. */
-  take(change: Change): void {
+  take(change: Change, school: number | null): void {
     this.revision = change.revision;
-    this.recent.push(change);
+    this.recent.push({ change, school });
     if (this.recent.length > REMEMBERED) this.recent.shift();
-    for (const listener of this.listeners) listener(change);
+    for (const listener of this.listeners) listener(change, school);
   }
 
   /** Hears every change once it is told. Returns how to stop. */
-  hear(listener: (change: Change) => void): () => void {
+  hear(listener: (change: Change, school: number | null) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   }
 
   /** What came after a revision; null when that can no longer be told. */
-  since(revision: number): Change[] | null {
-    const oldest = this.recent[0]?.revision ?? this.revision + 1;
+  since(revision: number): Told[] | null {
+    const oldest = this.recent[0]?.change.revision ?? this.revision + 1;
     if (revision > this.revision || revision < oldest - 1) return null;
-    return this.recent.filter((change) => change.revision > revision);
+    return this.recent.filter(({ change }) => change.revision > revision);
   }
 
   /** The stream of changes for whoever asks; it ends with their session. */
@@ -156,15 +165,16 @@ export class ChangeFeed {
       const who = whoOf(res);
       const send = openStream(res);
       sessions.hangOn(who, res);
-      const tell = (change: Change) => {
-        if (concerns(who, change)) send('changed', change, change.revision);
+      const tell = (change: Change, school: number | null) => {
+        const theirs = who.role !== 'nobody' && (school === null || school === who.school);
+        if (theirs && concerns(who, change)) send('changed', change, change.revision);
       };
       const after = Number(req.headers['last-event-id'] ?? req.query.after);
       const missed = Number.isFinite(after) ? this.since(after) : [];
       // What cannot be told one by one is told as a whole: the page asks again for what it shows.
       if (missed === null) send('missed', { revision: this.revision }, this.revision);
       else if (missed.length === 0) send('here', { revision: this.revision }, this.revision);
-      else for (const change of missed) tell(change);
+      else for (const { change, school } of missed) tell(change, school);
       const listener = tell;
       this.listeners.add(listener);
       res.on('close', () => this.listeners.delete(listener));

@@ -1,5 +1,6 @@
 import type { ChangeOf } from '@vigilum/contract/types';
 import type { Database, Wire } from '../db/database.ts';
+import { everywhere } from '../db/reach.ts';
 import { REMEMBERED, type ChangeFeed } from './events.ts';
 
 const CHANNEL = 'vigilum_changes';
@@ -14,6 +15,7 @@ const AGAIN_MS = 500;
 interface Row {
   revision: number;
   change: ChangeOf;
+  school_id: number;
   by_page: string | null;
 }
 
@@ -27,10 +29,14 @@ export async function shareChanges(
   feed: ChangeFeed,
   log: (error: unknown) => void,
 ): Promise<() => Promise<void>> {
+  // A feed tells the pages of all schools, each its own.
   const after = (revision: number) =>
-    db.query<Row>('select revision, change, by_page from changes where revision > $1 order by revision', [
-      revision,
-    ]);
+    everywhere(() =>
+      db.query<Row>(
+        'select revision, change, school_id, by_page from changes where revision > $1 order by revision',
+        [revision],
+      ),
+    );
   const [newest] = await db.query<{ revision: number | null }>(
     'select max(revision) as revision from changes',
   );
@@ -63,8 +69,8 @@ export async function shareChanges(
     try {
       while (wanted) {
         wanted = false;
-        for (const { change, revision, by_page } of await after(feed.newest))
-          feed.take({ ...change, revision, by: by_page });
+        for (const { change, revision, school_id, by_page } of await after(feed.newest))
+          feed.take({ ...change, revision, by: by_page }, school_id);
       }
     } catch (error) {
       log(error);
@@ -80,7 +86,9 @@ export async function shareChanges(
   );
   await readOn();
   const trim = setInterval(() => {
-    db.query(`delete from changes where at < now() - interval '${KEPT_MIN} minutes'`).catch(log);
+    everywhere(() => db.query(`delete from changes where at < now() - interval '${KEPT_MIN} minutes'`)).catch(
+      log,
+    );
   }, TRIM_MS);
   trim.unref();
   return async () => {

@@ -42,7 +42,7 @@ export function kitRoutes(services: Services): Router {
       const kit = sound(body);
       const [row] = await db.query(
         `insert into kits (slug, name, definition, changed_at) values ($1, $2, $3::jsonb, $4)
-       on conflict (slug) do nothing returning id`,
+       on conflict (school_id, slug) do nothing returning id`,
         [kit.slug, kit.name, JSON.stringify(kit), now().toISOString()],
       );
       if (!row)

@@ -49,7 +49,7 @@ export function planRoutes(services: Services): Router {
           throw wrong('zone', `${zone} is no time zone.`, 'must be a time zone such as Europe/London');
         const put = (key: string, value: unknown) =>
           db.query(
-            `insert into meta (key, value) values ($1, $2::jsonb) on conflict (key) do update set value = excluded.value`,
+            `insert into meta (key, value) values ($1, $2::jsonb) on conflict (school_id, key) do update set value = excluded.value`,
             [key, JSON.stringify(value)],
           );
         if (zone !== undefined) await put('zone', zone);
@@ -238,7 +238,7 @@ export function planRoutes(services: Services): Router {
     const { id: mark } = await one<{ id: string }>(
       db,
       `insert into meta (key, value) values ('calendar', to_jsonb(gen_random_uuid()::text))
-       on conflict (key) do update set value = meta.value returning value #>> '{}' as id`,
+       on conflict (school_id, key) do update set value = meta.value returning value #>> '{}' as id`,
     );
     res.setHeader('content-type', 'text/calendar; charset=utf-8');
     res.setHeader('content-disposition', `attachment; filename="vigilum-${name}.ics"`);

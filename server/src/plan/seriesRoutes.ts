@@ -42,7 +42,7 @@ export function seriesRoutes(services: Services): Router {
         throw wrong('needs', `there is no skill “${unknown}”.`, 'must be skills that are here');
       await db.query(
         `insert into own_skills (id, name, shows, needs, lessons) values ($1, $2, $3, $4::jsonb, $5::jsonb)
-         on conflict (id) do update set name = excluded.name, shows = excluded.shows, needs = excluded.needs,
+         on conflict (school_id, id) do update set name = excluded.name, shows = excluded.shows, needs = excluded.needs,
            lessons = excluded.lessons, removed_at = null`,
         [
           params.skill,

@@ -56,19 +56,20 @@ const remembered = new WeakMap<Queries, Map<string, PlannableLesson>>();
 
 /** All lessons as planning sees them, with the kits that can do them. */
 export async function plannableLessons(db: Queries, own: readonly Skill[]): Promise<PlannableLesson[]> {
-  const kits = await db.query<{ slug: string; definition: Kit; revision: number }>(
-    'select slug, definition, revision from kits where removed_at is null order by id',
+  const kits = await db.query<{ id: number; slug: string; definition: Kit; revision: number }>(
+    'select id, slug, definition, revision from kits where removed_at is null order by id',
   );
   const rows = await db.query<{ id: number; definition: Lesson; revision: number }>(
     'select id, definition, revision from lessons where removed_at is null order by id',
   );
-  const kitKey = kits.map(({ slug, revision }) => `${slug} ${revision}`).join();
+  // By their ids: another school’s lesson of the same name is another.
+  const kitKey = kits.map(({ id, revision }) => `${id} ${revision}`).join();
   const ownKey = JSON.stringify(own);
   const known = remembered.get(db) ?? new Map<string, PlannableLesson>();
   remembered.set(db, known);
   if (known.size > 2000) known.clear();
-  return rows.map(({ definition, revision }) => {
-    const key = `${definition.slug} ${revision} ${kitKey} ${ownKey}`;
+  return rows.map(({ id, definition, revision }) => {
+    const key = `${id} ${revision} ${kitKey} ${ownKey}`;
     let found = known.get(key);
     if (!found) {
       found = {

@@ -115,7 +115,7 @@ export async function takeSeries(
     if (!kitsHere.has(kit.slug))
       await db.query(
         `insert into kits (slug, name, definition) values ($1, $2, $3::jsonb)
-         on conflict (slug) do update set name = excluded.name, definition = excluded.definition, removed_at = null`,
+         on conflict (school_id, slug) do update set name = excluded.name, definition = excluded.definition, removed_at = null`,
         [kit.slug, kit.name, JSON.stringify(kit)],
       );
   // What each lesson of the file is called here.
@@ -138,7 +138,7 @@ export async function takeSeries(
     if (!skillsHere.has(id))
       await db.query(
         `insert into own_skills (id, name, shows, needs, lessons) values ($1, $2, $3, $4::jsonb, $5::jsonb)
-         on conflict (id) do update set name = excluded.name, shows = excluded.shows, needs = excluded.needs,
+         on conflict (school_id, id) do update set name = excluded.name, shows = excluded.shows, needs = excluded.needs,
            lessons = excluded.lessons, removed_at = null`,
         [
           id,

@@ -2,6 +2,7 @@ import type { RobotsFor } from '@vigilum/contract/types';
 import { buildFaults, usualBuild, type Kit, type RobotBuild } from '@vigilum/core/sensing';
 import type { Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
+import { mustHaveRoom } from '../schools/schools.ts';
 import { cobbleBuild, plainCharacter } from '../starter/build.ts';
 import { skiffBuild } from '../starter/skiff.ts';
 
@@ -49,6 +50,7 @@ export interface NewRobots {
 /** Adds robots of one build; their ids in the order of the names. */
 export async function addRobots(db: Queries, robots: NewRobots): Promise<number[]> {
   const { kitId, build, standIn, cupboard, names } = robots;
+  await mustHaveRoom(db, 'robots', names.length);
   const made = await db.query<{ id: number }>(
     `insert into robots (kit_id, name, build, stand_in, cupboard)
      select $1, name, $3::jsonb, $4::jsonb, $5 from unnest($2::text[]) with ordinality as u (name, place)

@@ -19,6 +19,7 @@ import { changedMeanwhile } from '../kept/store.ts';
 import type { Services } from '../http/services.ts';
 import { validate } from '../http/validate.ts';
 import { addRobots, firstBuild, kitBySlug, nextNames } from './cupboard.ts';
+import { mustHaveRoom } from '../schools/schools.ts';
 import { robotRow, roomShown, type RobotRow } from './store.ts';
 
 /** How far a second part of one sort sits beside the first, mm. */
@@ -191,6 +192,7 @@ export function robotRoutes(services: Services): Router {
       const { robot, teams } = await robotAndTeams(db, params.id);
       const { name } = await robotRow(db, robot);
       await mustBeFree(db, name, robot);
+      await mustHaveRoom(db, 'robots');
       await db.query('update robots set removed_at = null where id = $1', [robot]);
       changes.tell({ what: 'robot', robot, teams, part: 'build' });
       return undefined;

@@ -12,7 +12,7 @@ export const shippedKits = [cobble, skiff];
 export async function addStarter(db: Queries): Promise<void> {
   for (const kit of shippedKits) {
     await db.query(
-      'insert into kits (slug, name, definition) values ($1, $2, $3::jsonb) on conflict (slug) do nothing',
+      'insert into kits (slug, name, definition) values ($1, $2, $3::jsonb) on conflict (school_id, slug) do nothing',
       [kit.slug, kit.name, JSON.stringify(kit)],
     );
   }
@@ -28,7 +28,7 @@ export async function addStarter(db: Queries): Promise<void> {
   for (const lesson of harbourLessons) {
     await db.query(
       `insert into lessons (slug, title, definition) values ($1, $2, $3::jsonb)
-       on conflict (slug) do update set title = excluded.title, definition = excluded.definition,
+       on conflict (school_id, slug) do update set title = excluded.title, definition = excluded.definition,
            revision = lessons.revision + 1, model_proof = null
          where lessons.changed_at is null
            and (lessons.title, lessons.definition) is distinct from (excluded.title, excluded.definition)`,
@@ -38,7 +38,7 @@ export async function addStarter(db: Queries): Promise<void> {
   for (const { shipped, name, aim, lessons } of harbourSeries) {
     await db.query(
       `insert into series (shipped, name, aim, lessons) values ($1, $2, $3, $4::jsonb)
-       on conflict (shipped) do update set name = excluded.name, aim = excluded.aim, lessons = excluded.lessons
+       on conflict (school_id, shipped) do update set name = excluded.name, aim = excluded.aim, lessons = excluded.lessons
          where series.changed_at is null`,
       [shipped, name, aim, JSON.stringify(lessons)],
     );

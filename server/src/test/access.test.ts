@@ -269,7 +269,7 @@ describe('a team’s tablet', () => {
   });
 
   it('hears of its own changes and no others', () => {
-    const gannet = { role: 'team' as const, team: 1, klass: 1, session: 1 };
+    const gannet = { role: 'team' as const, team: 1, klass: 1, session: 1, school: 1 };
     const evidence = (team: number) => ({
       what: 'evidence' as const,
       team,
@@ -283,7 +283,7 @@ describe('a team’s tablet', () => {
     expect(concerns(gannet, { what: 'class', class: 2, part: 'period' })).toBe(false);
     expect(concerns(gannet, { what: 'course', course: 2 })).toBe(false);
     expect(concerns({ role: 'nobody' }, evidence(1))).toBe(false);
-    expect(concerns({ role: 'guest', account: 3, name: '', session: 1 }, evidence(2))).toBe(true);
+    expect(concerns({ role: 'guest', account: 3, name: '', session: 1, school: 1 }, evidence(2))).toBe(true);
   });
 });
 

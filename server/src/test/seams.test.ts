@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { ChangeSet, Text } from '@codemirror/state';
 import { recordOf, stagesOf, type TeamEvidence } from '@vigilum/core/classroom';
-import type { Change, ScriptUpdate } from '@vigilum/contract/types';
+import type { ScriptUpdate } from '@vigilum/contract/types';
 import { ChangeFeed } from '../http/events.ts';
 import { sampleOldSets } from '../readings/store.ts';
 import { demoApp, type DemoApp } from './harness.ts';
@@ -309,13 +309,13 @@ describe('the change feed', () => {
     const feed = new ChangeFeed(1000);
     expect(feed.since(1000)).toEqual([]);
     told(feed, 3);
-    expect(feed.since(1001)!.map(({ revision }) => revision)).toEqual([1002, 1003]);
+    expect(feed.since(1001)!.map(({ change }) => change.revision)).toEqual([1002, 1003]);
     expect(feed.since(1003)).toEqual([]);
     // Of an earlier life of the server, or of a later one.
     expect([feed.since(12), feed.since(5000)]).toEqual([null, null]);
     told(feed, 600);
     expect(feed.since(1003)).toBeNull();
-    expect((feed.since(1503) as Change[]).at(-1)!.revision).toBe(1603);
+    expect(feed.since(1503)!.at(-1)!.change.revision).toBe(1603);
   });
 
   it('names the page that made a change, and tells nothing of what was refused', async () => {

@@ -1,5 +1,6 @@
-import { KeyRound, LogOut, UserPlus } from 'lucide-react';
+import { KeyRound, LogOut, School, UserPlus } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { accountRoles, roleWords, type AccountRole } from '@vigilum/contract/roles';
 import type { Account } from '@vigilum/contract/types';
@@ -7,7 +8,7 @@ import { countOf } from '@vigilum/core/quantity';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useEnter, useMe } from '../data/me.ts';
-import { queryClient, useAccounts, useChange } from '../data/queries.ts';
+import { queryClient, useAccounts, useChange, useStorage } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { QrCode } from '../ui/QrCode.tsx';
@@ -229,8 +230,11 @@ export default function AccountsPage() {
       where === 'here' ? api('DELETE /sessions/mine') : api('DELETE /sessions'),
     () => enter(null),
   );
+  const isOwner = me.data?.role === 'owner';
+  // Several schools share a database; a data folder holds one.
+  const shared = useStorage(isOwner).data?.shared ?? false;
   if (!me.data) return <Loading what="who you are" />;
-  const { role, name, account, demo } = me.data;
+  const { role, name, account, demo, office, several } = me.data;
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -238,6 +242,11 @@ export default function AccountsPage() {
         <span className="mr-auto text-ink-2">
           {role in roleWords ? roleWords[role as AccountRole].word : ''}
         </span>
+        {role === 'owner' && office && shared ? (
+          <Link to="/schools" className="btn btn-plain">
+            <School size={18} aria-hidden="true" /> {several ? 'Schools' : 'More schools'}
+          </Link>
+        ) : null}
         {/* On a phone the rail has no room for it. */}
         <button
           type="button"

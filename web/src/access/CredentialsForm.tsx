@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Credentials } from '@vigilum/contract/types';
+import type { SignIn } from '@vigilum/contract/types';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Refusal } from './Doorway.tsx';
 
@@ -7,13 +7,17 @@ import { Refusal } from './Doorway.tsx';
 export function CredentialsForm({
   word,
   isNew = false,
+  school,
   send,
 }: {
   word: string;
   isNew?: boolean;
-  send: (credentials: Credentials) => Promise<unknown>;
+  /** Where there are several schools: the short name to begin with. */
+  school?: string | undefined;
+  send: (credentials: SignIn) => Promise<unknown>;
 }) {
   const [name, setName] = useState('');
+  const [slug, setSlug] = useState(school ?? '');
   const [password, setPassword] = useState('');
   const [shown, setShown] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -26,11 +30,28 @@ export function CredentialsForm({
         if (busy) return;
         setBusy(true);
         setSays(null);
-        send({ name: name.trim(), password })
+        send({ name: name.trim(), password, ...(school === undefined ? {} : { school: slug.trim() }) })
           .catch((error: unknown) => setSays(sentenceOf(error)))
           .finally(() => setBusy(false));
       }}
     >
+      {school === undefined ? null : (
+        <label className="flex flex-col gap-0.5">
+          <span className="text-ink-2">your school’s short name</span>
+          <input
+            className="input w-full font-mono"
+            name="school"
+            autoComplete="organization"
+            autoCapitalize="none"
+            spellCheck={false}
+            maxLength={40}
+            required
+            autoFocus={school === ''}
+            value={slug}
+            onChange={(event) => setSlug(event.target.value)}
+          />
+        </label>
+      )}
       <label className="flex flex-col gap-0.5">
         <span className="text-ink-2">your name, as colleagues know you</span>
         <input
@@ -38,7 +59,7 @@ export function CredentialsForm({
           autoComplete="username"
           maxLength={60}
           required
-          autoFocus
+          autoFocus={school !== ''}
           value={name}
           onChange={(event) => setName(event.target.value)}
         />

@@ -1,5 +1,5 @@
 import { Link, Navigate, useNavigate, useSearchParams } from 'react-router';
-import type { Credentials } from '@vigilum/contract/types';
+import type { SignIn } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useEnter, useMe } from '../data/me.ts';
 import { CredentialsForm } from './CredentialsForm.tsx';
@@ -8,6 +8,24 @@ import { Doorway } from './Doorway.tsx';
 /** Where somebody wanted to go: a page of this very application, else Today. */
 const wantedFrom = (to: string | null): string => (to !== null && /^\/(?![/\\])/.test(to) ? to : '/');
 
+/** The school that was signed in to from this browser. */
+const lastSchool = {
+  get: (): string => {
+    try {
+      return localStorage.getItem('vigilum school') ?? '';
+    } catch {
+      return '';
+    }
+  },
+  set: (slug: string): void => {
+    try {
+      localStorage.setItem('vigilum school', slug);
+    } catch {
+      // Storage is refused: it is typed again next time.
+    }
+  },
+};
+
 /** Signing in with an account. Where nobody has one yet, the first is made. */
 export default function SignInPage() {
   const me = useMe();
@@ -15,8 +33,11 @@ export default function SignInPage() {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   if (me.data?.first) return <Navigate to="/first-account" replace />;
-  const send = async (body: Credentials) => {
+  // Where there are several schools, the one of the link, or the one of last time.
+  const school = me.data?.several ? (search.get('school') ?? lastSchool.get()) : undefined;
+  const send = async (body: SignIn) => {
     enter(await api('POST /sessions', { body }));
+    if (body.school) lastSchool.set(body.school);
     void navigate(wantedFrom(search.get('to')), { replace: true });
   };
   return (
@@ -42,7 +63,8 @@ export default function SignInPage() {
         </>
       }
     >
-      <CredentialsForm word="Sign in" send={send} />
+      {/* Whether it asks for the school has to be known first. */}
+      {me.isPending ? null : <CredentialsForm word="Sign in" school={school} send={send} />}
     </Doorway>
   );
 }

@@ -76,6 +76,7 @@ export const router = createBrowserRouter([
       { path: '/hours/:hour/teams/:team', lazy: stage(() => import('../class/TeamRecordPage.tsx')) },
       { path: '/classes/:id/doors', lazy: stage(() => import('../access/DoorsPage.tsx')) },
       { path: '/account', lazy: stage(() => import('../access/AccountsPage.tsx')) },
+      { path: '/schools', lazy: stage(() => import('../schools/SchoolsPage.tsx')) },
       { path: '/classes/:id/report', lazy: stage(() => import('../year/ReportPage.tsx')) },
       { path: '/classes/:id/homework', lazy: stage(() => import('../year/HomeworkPage.tsx')) },
       { path: '/classes/:id/skills', lazy: stage(() => import('../year/SkillsPage.tsx')) },

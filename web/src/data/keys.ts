@@ -7,6 +7,7 @@ type Id = string | number;
 export const keys = {
   me: ['me'] as const,
   accounts: ['accounts'] as const,
+  schools: ['schools'] as const,
   doors: (klass: Id) => ['classes', String(klass), 'doors'] as const,
   today: ['today'] as const,
   running: ['running hours'] as const,

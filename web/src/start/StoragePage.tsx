@@ -21,7 +21,7 @@ export default function StoragePage() {
   );
   if (query.isPending) return <Loading what="where the data is" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
-  const { folder, shared, freeMb, refusal, backupFolder, backups, addresses, now } = query.data;
+  const { folder, shared, freeMb, refusal, backupFolder, backups, addresses, now, office } = query.data;
   const [newest] = backups;
   const days = newest ? (now - newest.at) / 86_400_000 : null;
   return (
@@ -29,18 +29,20 @@ export default function StoragePage() {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <BackLink to="/start" title="Back to the classes" />
         <h1 className="mr-auto text-title font-bold">Data and backups</h1>
-        <button
-          type="button"
-          className="btn btn-primary"
-          disabled={save.isPending || refusal !== null}
-          onClick={() =>
-            save.mutate(undefined, {
-              onSuccess: ({ name }) => toast.success(`${name} is made and read back.`),
-            })
-          }
-        >
-          <DatabaseBackup size={18} aria-hidden="true" /> {save.isPending ? 'Backing up …' : 'Back up now'}
-        </button>
+        {office ? (
+          <button
+            type="button"
+            className="btn btn-primary"
+            disabled={save.isPending || refusal !== null}
+            onClick={() =>
+              save.mutate(undefined, {
+                onSuccess: ({ name }) => toast.success(`${name} is made and read back.`),
+              })
+            }
+          >
+            <DatabaseBackup size={18} aria-hidden="true" /> {save.isPending ? 'Backing up …' : 'Back up now'}
+          </button>
+        ) : null}
       </header>
       {refusal ? (
         <p role="alert" className="border-l-4 border-l-fault bg-sheet px-4 py-2 font-semibold text-fault">
@@ -58,12 +60,14 @@ export default function StoragePage() {
               </dt>
               <dd className="font-mono break-all">{folder}</dd>
             </div>
-            <div>
-              <dt className="text-ink-2">
-                backups, seven kept: one a day and one before every new form of the data
-              </dt>
-              <dd className="font-mono break-all">{backupFolder}</dd>
-            </div>
+            {office ? (
+              <div>
+                <dt className="text-ink-2">
+                  backups, seven kept: one a day and one before every new form of the data
+                </dt>
+                <dd className="font-mono break-all">{backupFolder}</dd>
+              </div>
+            ) : null}
           </dl>
           <div className="mt-4 flex flex-wrap gap-8">
             {freeMb === null ? null : (
@@ -73,16 +77,20 @@ export default function StoragePage() {
                 unit="GB"
               />
             )}
-            <Fact
-              label="last backup"
-              value={days === null ? 'none' : days < 1 ? 'today' : countOf(Math.floor(days), 'day')}
-              {...(days !== null && days >= 1 ? { unit: 'ago' } : {})}
-            />
+            {office ? (
+              <Fact
+                label="last backup"
+                value={days === null ? 'none' : days < 1 ? 'today' : countOf(Math.floor(days), 'day')}
+                {...(days !== null && days >= 1 ? { unit: 'ago' } : {})}
+              />
+            ) : null}
           </div>
-          <p className="mt-4 text-ink-2">
-            A backup on the same disk does not help when the disk fails: save one on another machine or a
-            stick now and then.
-          </p>
+          {office ? (
+            <p className="mt-4 text-ink-2">
+              A backup on the same disk does not help when the disk fails: save one on another machine or a
+              stick now and then.
+            </p>
+          ) : null}
         </Panel>
         <Panel title="For tablets" aside={addresses.length > 0 ? 'scan, or type' : undefined}>
           {addresses.length === 0 ? (
@@ -103,7 +111,12 @@ export default function StoragePage() {
           )}
         </Panel>
         <Panel title="Backups" aside={backups.length > 0 ? 'newest first' : undefined}>
-          {backups.length === 0 ? (
+          {!office ? (
+            <p className="text-ink-2">
+              A backup holds all the schools of this database. The office that looks after them makes it, and
+              can bring back what is lost: ask there.
+            </p>
+          ) : backups.length === 0 ? (
             <p className="text-ink-2">None yet. The first is made a minute after the start, or by a press.</p>
           ) : (
             <ul className="flex flex-col divide-y divide-line-soft">
