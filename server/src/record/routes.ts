@@ -4,6 +4,7 @@ import { reportOf, skills, type Span } from '@vigilum/core/year';
 import type { HandedIn, HandedInOfClass } from '@vigilum/contract/types';
 import { ms } from '../classes/rows.ts';
 import { workFor } from '../classes/works.ts';
+import { classRow } from '../classes/membership.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -204,11 +205,12 @@ export function recordRoutes(services: Services): Router {
       return handedIn(row);
     });
     serve('GET /classes/:id/homework', async ({ params }) => {
+      const { id } = await classRow(db, params.id);
       const rows = await db.query<HomeworkRow & { team_id: number; team: string; definition: Lesson }>(
         `select ${columns}, t.id as team_id, t.name as team, l.definition
            from homework h join works w on w.id = h.work_id join teams t on t.id = w.team_id join lessons l on l.id = w.lesson_id
           where t.class_id = $1 and t.removed_at is null order by h.seen_at is null desc, h.id desc limit 300`,
-        [idFrom(params.id)],
+        [id],
       );
       return {
         homework: rows.map((row): HandedInOfClass => {

@@ -152,9 +152,11 @@ export function schoolRoutes(services: Services): Router {
 const schoolRows = (db: Queries, at: Date): Promise<Row[]> =>
   db.query<Row>(
     `select s.id, s.slug, s.name, s.office, s.most, s.removed_at is not null as removed,
-            coalesce(a.n, 0) as accounts, coalesce(c.n, 0) as classes, coalesce(r.n, 0) as robots, a.seen_at, i.until as invited_until
+            coalesce(a.n, 0) as accounts, coalesce(c.n, 0) as classes, coalesce(r.n, 0) as robots, e.seen_at, i.until as invited_until
        from schools s
-       left join (select school_id, count(*)::int as n, max(seen_at) as seen_at from accounts where removed_at is null group by 1) a on a.school_id = s.id
+       left join (select school_id, count(*)::int as n from accounts where removed_at is null group by 1) a on a.school_id = s.id
+       left join (select school_id, max(seen_at) as seen_at from (
+                    select school_id, seen_at from accounts union all select school_id, seen_at from sessions) e group by 1) e on e.school_id = s.id
        left join (select school_id, count(*)::int as n from classes where removed_at is null and archived_at is null group by 1) c on c.school_id = s.id
        left join (select school_id, count(*)::int as n from robots where removed_at is null group by 1) r on r.school_id = s.id
        left join (select school_id, max(until) as until from invitations
