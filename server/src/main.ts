@@ -19,8 +19,7 @@ import { demoVersion } from './demo/version.ts';
 import { joining } from './http/scope.ts';
 import { shareChanges } from './http/sharedChanges.ts';
 import { sampleOldSets } from './readings/store.ts';
-import { inEverySchool } from './schools/schools.ts';
-import { addStarter } from './starter/starter.ts';
+import { bringStarter } from './starter/starter.ts';
 import { Bench } from './devices/bench.ts';
 import { Seats } from './devices/seats.ts';
 import { createApp } from './app.ts';
@@ -109,7 +108,7 @@ await store.db
     if (form > 0 && form < newestMigration()) await keeper.save(`before-form-${newestMigration()}`);
     await migrate(db);
     if (demo && !store.folder && form === 0) await seedDemo(db, new Date());
-    await inEverySchool(db, () => addStarter(db));
+    await bringStarter(db);
     await sampleOldSets(db);
     // Answers of writes with a key are kept for as long as a tablet may have been away.
     await db.query("delete from writes where at < now() - interval '30 days'");

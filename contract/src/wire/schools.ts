@@ -27,13 +27,19 @@ export interface OwnerLink {
   until: number;
 }
 
+export interface NewSchool {
+  slug: string;
+  name: string;
+  most?: SchoolLimits;
+}
+
 export interface SchoolRoutes {
   'GET /schools': { reply: { now: number; schools: SchoolEntry[] } };
   'POST /schools': {
-    body: { slug: string; name: string; most?: SchoolLimits };
+    body: NewSchool;
     reply: OwnerLink & { id: number };
   };
-  'PATCH /schools/:id': { body: { name?: string; most?: SchoolLimits }; reply: undefined };
+  'PATCH /schools/:id': { body: Partial<NewSchool>; reply: undefined };
   'DELETE /schools/:id': { reply: undefined };
   'POST /schools/:id/restoration': { reply: undefined };
   'POST /schools/:id/invitations': { reply: OwnerLink };
@@ -43,18 +49,13 @@ const most = Joi.object<SchoolLimits>(Object.fromEntries(limited.map((what) => [
 /** A short name: what stands in addresses and is typed to sign in. */
 export const SCHOOL_SLUG = /^[a-z0-9]+(-[a-z0-9]+)*$/;
 
+const slug = Joi.string().max(40).pattern(SCHOOL_SLUG).messages({
+  'string.pattern.base': 'must be small letters, digits and single dashes, such as east-brook',
+});
+
 export const schoolRequests = {
-  'POST /schools': Joi.object<{ slug: string; name: string; most?: SchoolLimits }>({
-    slug: Joi.string().max(40).pattern(SCHOOL_SLUG).required().messages({
-      'string.pattern.base': 'must be small letters, digits and single dashes, such as east-brook',
-    }),
-    name: nameWords(120).required(),
-    most,
-  }),
-  'PATCH /schools/:id': Joi.object<{ name?: string; most?: SchoolLimits }>({
-    name: nameWords(120),
-    most,
-  }).min(1),
+  'POST /schools': Joi.object<NewSchool>({ slug: slug.required(), name: nameWords(120).required(), most }),
+  'PATCH /schools/:id': Joi.object<Partial<NewSchool>>({ slug, name: nameWords(120), most }).min(1),
 };
 
 const link = { token: text.required(), until: moment.required() };

@@ -16,11 +16,11 @@ import { isPassword, spokenPassword } from './secrets.ts';
 import type { Holder } from './sessions.ts';
 import { whoOf, type Who } from './who.ts';
 
-const wrongName = () =>
+const wrongName = (several: boolean) =>
   new Problem(
     401,
     'Not known',
-    'Name and password do not go together. Try again, or ask the owner for a new password.',
+    `${several ? 'School, name' : 'Name'} and password do not go together. Try again, or ask the owner for a new password.`,
   );
 const whichSchool = () =>
   new Problem(
@@ -140,7 +140,7 @@ export function accountRoutes(services: Services): Router {
             'select id, password from accounts where lower(name) = lower($1) and removed_at is null',
             [name],
           );
-          if (!(await isPassword(password, row?.password ?? null)) || !row) throw wrongName();
+          if (!(await isPassword(password, row?.password ?? null)) || !row) throw wrongName(only === null);
           return row.id;
         };
         const into = <T>(work: () => Promise<T>) =>

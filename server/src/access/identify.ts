@@ -53,9 +53,10 @@ export interface Identities {
 export function identify(db: Queries, { sessions, localKey, demoAccount }: Identities): RequestHandler {
   const demo = async (): Promise<Who> => {
     const school = await firstSchool(db);
-    const [row] = await db.query<{ name: string }>(
-      'select name from accounts where id = $1 and removed_at is null',
-      [demoAccount],
+    const [row] = await inSchool(school, () =>
+      db.query<{ name: string }>('select name from accounts where id = $1 and removed_at is null', [
+        demoAccount,
+      ]),
     );
     return row ? { role: 'owner', account: demoAccount!, name: row.name, session: null, school } : NOBODY;
   };

@@ -43,7 +43,7 @@ export interface Invited {
 export async function invitationOf(db: Queries, token: string, at: Date): Promise<Invited> {
   const [row] = await everywhere(() =>
     db.query<Invited>(
-      `select i.id, i.school_id as school, i.role, coalesce(a.name, 'the office') as by, s.name
+      `select i.id, i.school_id as school, i.role, coalesce(a.name, 'The office') as by, s.name
          from invitations i join schools s on s.id = i.school_id left join accounts a on a.id = i.invited_by
         where i.token_hash = $1 and i.accepted_at is null and i.removed_at is null and i.until > $2 and s.removed_at is null`,
       [hashOf(token), at.toISOString()],

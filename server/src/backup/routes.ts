@@ -41,7 +41,7 @@ export function storageRoutes(services: Services): Router {
         const office = await isOffice(services.db);
         return {
           now: now().getTime(),
-          folder,
+          folder: office ? folder : 'of the office, which looks after it',
           shared: services.db.wire !== null,
           freeMb: Number.isFinite(free) ? free : null,
           refusal: room.refusal(),

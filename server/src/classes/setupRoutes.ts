@@ -32,6 +32,8 @@ export function setupRoutes(services: Services): Router {
          on conflict (school_id, key) do update set value = excluded.value`,
         [body.name],
       );
+      // The office of several calls it by that name as well.
+      await db.query('update schools set name = $1 where id = school_of_new()', [body.name]);
       changes.tell({ what: 'class', class: 0, part: 'teams' });
       return undefined;
     });

@@ -47,6 +47,7 @@ export async function seedDemo(db: Database, now: Date): Promise<void> {
     const idOf = async (table: 'kits' | 'lessons', slug: string) =>
       (await one<{ id: number }>(tx, `select id from ${table} where slug = $1`, [slug])).id;
     const kit = await idOf('kits', cobble.slug);
+    await tx.query(`update schools set slug = 'ternmouth', name = 'Ternmouth Harbour School'`);
     const klass = await insert('insert into classes (school, name) values ($1, $2)', [
       'Ternmouth Harbour School',
       '7 Kittiwake',

@@ -26,6 +26,13 @@ interface Row {
   invited_until: Date | null;
 }
 
+const slugTaken = (slug: string) =>
+  new Problem(
+    409,
+    'Name taken',
+    `Nothing was saved: another school has the short name ${slug}. Take one that its people will remember.`,
+    [{ field: 'slug', says: 'is taken' }],
+  );
 const noSchool = () => notFound('such school');
 
 /**
@@ -90,31 +97,32 @@ export function schoolRoutes(services: Services): Router {
           [slug, name, limits(most), now().toISOString()],
         ),
       );
-      if (!made[0])
-        throw new Problem(
-          409,
-          'Name taken',
-          `Nothing was made: another school has the short name ${slug}. Take one that its people will remember.`,
-          [{ field: 'slug', says: 'is taken' }],
-        );
+      if (!made[0]) throw slugTaken(slug);
       const { id } = made[0];
       await inSchool(id, async () => {
         await addStarter(db);
-        await db.query(`insert into meta (key, value) values ('school', to_jsonb($1::text))`, [name]);
+        await callSchool(db, name);
       });
       afterwards(() => forgetSchools(db));
       return { id, ...(await ownerLink(id)) };
     });
 
-    serve('PATCH /schools/:id', async ({ params, body: { name, most } }) => {
+    serve('PATCH /schools/:id', async ({ params, body: { slug, name, most } }) => {
       await mustBeOffice(db);
       const { id } = await schoolRow(params.id);
-      await everywhere(() =>
-        db.query(
-          'update schools set name = coalesce($2, name), most = coalesce($3::jsonb, most) where id = $1',
-          [id, name ?? null, most === undefined ? null : limits(most)],
-        ),
-      );
+      await everywhere(async () => {
+        const taken = await db.query('select 1 from schools where slug = $1 and id <> $2', [
+          slug ?? null,
+          id,
+        ]);
+        if (taken.length > 0) throw slugTaken(slug!);
+        await db.query(
+          `update schools set slug = coalesce($2, slug), name = coalesce($3, name), most = coalesce($4::jsonb, most)
+            where id = $1`,
+          [id, slug ?? null, name ?? null, most === undefined ? null : limits(most)],
+        );
+      });
+      if (name !== undefined) await inSchool(id, () => callSchool(db, name));
       return undefined;
     });
 
@@ -148,6 +156,14 @@ export function schoolRoutes(services: Services): Router {
     });
   });
 }
+
+/** The name that the pages of a school show. */
+const callSchool = (db: Queries, name: string): Promise<unknown> =>
+  db.query(
+    `insert into meta (key, value) values ('school', to_jsonb($1::text))
+     on conflict (school_id, key) do update set value = excluded.value`,
+    [name],
+  );
 
 const schoolRows = (db: Queries, at: Date): Promise<Row[]> =>
   db.query<Row>(

@@ -1,5 +1,5 @@
 import { one, type Queries } from '../db/database.ts';
-import { everywhere, inSchool, reachNow } from '../db/reach.ts';
+import { everywhere, reachNow } from '../db/reach.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { Problem } from '../http/problems.ts';
 import { countOf } from '@vigilum/core/quantity';
@@ -51,11 +51,6 @@ export async function schoolMeant(db: Queries, slug: string | undefined): Promis
         : `No school here has the short name ${slug}. The page Schools lists them.`,
     );
   return found;
-}
-
-/** Does something for each school that is open, one after the other. */
-export async function inEverySchool(db: Queries, work: () => Promise<void>): Promise<void> {
-  for (const id of await openSchools(db)) await inSchool(id, work);
 }
 
 /** The open school of a short name; upper and lower case do not matter. Null for none. */

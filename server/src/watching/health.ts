@@ -1,3 +1,4 @@
+import { everywhere } from '../db/reach.ts';
 import type { Services } from '../http/services.ts';
 import { formOf, newestMigration } from '../db/migrate.ts';
 
@@ -49,9 +50,10 @@ async function database({ db }: Services): Promise<Check[]> {
 async function changes({ db, changes }: Services): Promise<Check[]> {
   if (!db.wire) return [];
   try {
-    const [row] = await db.query<{ behind: number }>(
-      'select count(*)::int as behind from changes where revision > $1',
-      [changes.newest],
+    const [row] = await everywhere(() =>
+      db.query<{ behind: number }>('select count(*)::int as behind from changes where revision > $1', [
+        changes.newest,
+      ]),
     );
     const behind = row?.behind ?? 0;
     const says = behind === 0 ? 'has told all changes' : `${behind} changes are not told yet`;

@@ -3,6 +3,7 @@ import { api } from '../data/api.ts';
 import { Refusal } from '../access/Doorway.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { slugFor } from '../ui/slugFor.ts';
+import { SchoolNames } from './SchoolNames.tsx';
 import type { Told } from './SchoolsPage.tsx';
 
 /** Makes a school: its name, and the short one by which its people sign in. */
@@ -28,28 +29,7 @@ export function NewSchool({ made }: { made: (told: Told) => void }) {
           .finally(() => setBusy(false));
       }}
     >
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">its name</span>
-        <input
-          className="input w-full"
-          maxLength={120}
-          required
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">its short name, typed to sign in; it stays</span>
-        <input
-          className="input w-full font-mono"
-          maxLength={40}
-          required
-          autoCapitalize="none"
-          spellCheck={false}
-          value={slug}
-          onChange={(event) => setTyped(event.target.value)}
-        />
-      </label>
+      <SchoolNames name={name} setName={setName} slug={slug} setSlug={setTyped} />
       <Refusal says={says} />
       <button type="submit" className="btn btn-primary w-fit" disabled={busy}>
         {busy ? 'One moment …' : 'Make the school'}

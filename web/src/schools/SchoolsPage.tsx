@@ -4,7 +4,6 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { limited, type Limited } from '@vigilum/contract/roles';
 import type { OwnerLink, SchoolEntry } from '@vigilum/contract/types';
-import { countOf } from '@vigilum/core/quantity';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { queryClient, useChange } from '../data/queries.ts';
@@ -14,9 +13,8 @@ import { Panel } from '../ui/Panel.tsx';
 import { QrCode } from '../ui/QrCode.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
-import { TableHead } from '../ui/TableHead.tsx';
 import { ago } from '../ui/time.ts';
-import { LimitsDialog } from './LimitsDialog.tsx';
+import { SchoolDialog } from './SchoolDialog.tsx';
 import { NewSchool } from './NewSchool.tsx';
 
 const again = () => void queryClient.invalidateQueries({ queryKey: keys.schools });
@@ -33,8 +31,8 @@ function OwnersLink({ name, slug, token, until }: Told) {
     <div role="status" className="flex flex-wrap items-start gap-4">
       <QrCode of={link} className="size-36" />
       <p className="min-w-60 flex-1">
-        Give this link to the first owner of <strong>{name}</strong>. It works once, until {whenOf(until)},
-        and is shown this once:
+        Give this link to whoever is to be an owner of <strong>{name}</strong>. It works once, until{' '}
+        {whenOf(until)}, and is shown this once:
         <code className="mt-1 block font-mono text-sm break-all">{link}</code>
         <span className="mt-2 block">
           From then on its people sign in with their school’s short name,{' '}
@@ -47,17 +45,18 @@ function OwnersLink({ name, slug, token, until }: Told) {
 
 const share = (has: number, most: number | undefined) =>
   most === undefined ? String(has) : `${has} of ${most}`;
+const one: Record<Limited, string> = { accounts: 'account', classes: 'class', robots: 'robot' };
 
 function Row({
   school,
   now,
   tell,
-  limit,
+  change,
 }: {
   school: SchoolEntry;
   now: number;
   tell: (told: Told) => void;
-  limit: () => void;
+  change: () => void;
 }) {
   const { id, name, slug, office, has, most, seenAt, invitedUntil, removed } = school;
   const invite = useChange(
@@ -83,104 +82,122 @@ function Row({
   );
   const over = (what: Limited) => most[what] !== undefined && has[what] >= most[what];
   return (
-    <tr className="border-t border-line-soft align-top">
-      <th scope="row" className="py-2 pr-3 text-left font-semibold">
-        {name}
-        <span className="block font-mono font-normal text-ink-2">{slug}</span>
-      </th>
-      {limited.map((what) => (
-        <td key={what} className={`py-2 pr-3 text-right font-mono ${over(what) ? 'font-bold' : ''}`}>
-          {share(has[what], most[what])}
-          {over(what) ? <span className="block font-sans text-fault">full</span> : null}
-        </td>
-      ))}
-      <td className="py-2 pr-3 text-ink-2">
-        {removed
-          ? 'closed'
-          : seenAt !== null
-            ? ago(seenAt, now)
-            : invitedUntil !== null
-              ? `invited until ${whenOf(invitedUntil)}`
-              : 'never'}
-      </td>
-      <td className="py-1.5">
-        <span className="flex flex-wrap justify-end gap-2">
-          {office ? <span className="py-2 text-ink-2">looks after all</span> : null}
-          {removed ? (
-            <button type="button" className="btn btn-plain" onClick={() => back.mutate(undefined)}>
-              Open it again
-            </button>
-          ) : (
-            <>
-              {office ? null : (
-                <button
-                  type="button"
-                  className="btn btn-plain"
-                  title={`Make a link by which somebody becomes an owner of ${name}`}
-                  onClick={() => invite.mutate(undefined)}
-                >
-                  <Link2 size={18} aria-hidden="true" /> Owner’s link
-                </button>
-              )}
+    <li className="flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-line-soft py-2 first:border-t-0">
+      <span className="min-w-60 flex-1">
+        <strong>{name}</strong>
+        <span className="block text-ink-2">
+          <code className="font-mono">{slug}</code>
+          {office ? ', looks after all' : ''}
+          {removed ? ', closed' : ''}
+        </span>
+      </span>
+      <span className="flex flex-wrap gap-x-5">
+        {limited.map((what) => (
+          <span key={what} className="min-w-20 text-right">
+            <span className="font-mono font-bold">{share(has[what], most[what])}</span>{' '}
+            <span className="text-ink-2">{(most[what] ?? has[what]) === 1 ? one[what] : what}</span>
+            {over(what) ? <span className="block text-fault">full</span> : null}
+          </span>
+        ))}
+      </span>
+      <span className="w-36 text-ink-2">
+        {seenAt !== null
+          ? `seen ${ago(seenAt, now)}`
+          : invitedUntil !== null
+            ? 'owner invited'
+            : 'never seen'}
+      </span>
+      <span className="flex w-72 justify-end gap-2 max-sm:w-full max-sm:justify-start">
+        {removed ? (
+          <button type="button" className="btn btn-plain" onClick={() => back.mutate(undefined)}>
+            Open it again
+          </button>
+        ) : (
+          <>
+            {office ? null : (
               <button
                 type="button"
                 className="btn btn-plain"
-                title={`Limit how much ${name} may have`}
-                onClick={limit}
+                title={`Make a link by which somebody becomes an owner of ${name}`}
+                onClick={() => invite.mutate(undefined)}
               >
-                <SlidersHorizontal size={18} aria-hidden="true" /> Limits
+                <Link2 size={18} aria-hidden="true" /> Owner’s link
               </button>
-              {office ? null : (
-                <RemoveButton
-                  title={`Close ${name}: nobody of it can sign in`}
-                  onClick={() => close.mutate(undefined)}
-                />
-              )}
-            </>
-          )}
-        </span>
-      </td>
-    </tr>
+            )}
+            <button
+              type="button"
+              className="btn btn-plain"
+              title={`Name and limits of ${name}`}
+              onClick={change}
+            >
+              <SlidersHorizontal size={18} aria-hidden="true" /> Change
+            </button>
+            {office ? (
+              // Where the others have their bin.
+              <span className="w-11" />
+            ) : (
+              <RemoveButton
+                title={`Close ${name}: nobody of it can sign in`}
+                onClick={() => close.mutate(undefined)}
+              />
+            )}
+          </>
+        )}
+      </span>
+    </li>
   );
 }
+
+/** A list that is longer can be searched. */
+const LONG = 8;
 
 /** The office of several schools: which there are, how much each holds, and a new one. What a school does is its own affair. */
 export default function SchoolsPage() {
   const query = useQuery({ queryKey: keys.schools, queryFn: () => api('GET /schools') });
   const [told, setTold] = useState<Told | null>(null);
-  const [limiting, setLimiting] = useState<SchoolEntry | null>(null);
+  const [changed, setChanged] = useState<SchoolEntry | null>(null);
+  const [sought, setSought] = useState('');
   if (query.isPending) return <Loading what="the schools" />;
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { schools, now } = query.data;
+  const word = sought.trim().toLowerCase();
+  const shown = schools.filter(({ name, slug }) => `${name} ${slug}`.toLowerCase().includes(word));
   return (
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <BackLink to="/account" title="Back to the account" />
         <h1 className="mr-auto text-title font-bold">Schools</h1>
       </header>
-      <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[minmax(0,2.4fr)_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 items-start gap-4 2xl:grid-cols-[minmax(0,3fr)_minmax(0,1fr)]">
         <Panel
           title="Schools in this database"
-          aside={`${countOf(schools.length, 'school')}; none sees anything of another`}
+          aside={schools.length === 1 ? 'so far one' : `${schools.length}; none sees anything of another`}
         >
-          <div className="overflow-x-auto">
-            <table className="w-full">
-              <TableHead columns={['school', '|accounts', '|classes', '|robots', 'last seen', '']} />
-              <tbody>
-                {schools.map((school) => (
-                  <Row
-                    key={school.id}
-                    school={school}
-                    now={now}
-                    tell={setTold}
-                    limit={() => setLimiting(school)}
-                  />
-                ))}
-              </tbody>
-            </table>
-          </div>
+          {schools.length > LONG ? (
+            <label className="mb-2 flex flex-col gap-0.5">
+              <span className="text-ink-2">find a school by its name</span>
+              <input
+                type="search"
+                className="input w-full max-w-96"
+                value={sought}
+                onChange={(event) => setSought(event.target.value)}
+              />
+            </label>
+          ) : null}
+          <ul>
+            {shown.map((school) => (
+              <Row
+                key={school.id}
+                school={school}
+                now={now}
+                tell={setTold}
+                change={() => setChanged(school)}
+              />
+            ))}
+          </ul>
+          {shown.length === 0 ? <p className="text-ink-2">No school is called like that.</p> : null}
         </Panel>
-        <Panel title="A new school">
+        <Panel title={told ? 'A link for its owner' : 'A new school'}>
           {told ? (
             <>
               <OwnersLink {...told} />
@@ -198,13 +215,13 @@ export default function SchoolsPage() {
           )}
         </Panel>
       </div>
-      {limiting ? (
-        <LimitsDialog
-          school={limiting}
-          close={() => setLimiting(null)}
+      {changed ? (
+        <SchoolDialog
+          school={changed}
+          close={() => setChanged(null)}
           saved={() => {
             again();
-            setLimiting(null);
+            setChanged(null);
           }}
         />
       ) : null}

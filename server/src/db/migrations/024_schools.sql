@@ -13,7 +13,8 @@ create table schools (
   made_at timestamptz not null default now(),
   removed_at timestamptz
 );
-insert into schools (slug, name, office) values ('first', 'First school', true);
+insert into schools (slug, name, office)
+select 'first', left(coalesce((select value #>> '{}' from meta where key = 'school'), (select school from classes order by id desc limit 1), 'First school'), 120), true;
 
 -- Ends of the range of schools that are open to whoever asks; null for none.
 create function first_open_school() returns integer language sql stable as $$

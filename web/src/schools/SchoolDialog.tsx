@@ -1,15 +1,16 @@
 import { useState } from 'react';
 import { limited, type Limited } from '@vigilum/contract/roles';
-import type { SchoolEntry, SchoolLimits } from '@vigilum/contract/types';
+import type { NewSchool, SchoolEntry } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { Dialog } from '../ui/Dialog.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
+import { SchoolNames } from './SchoolNames.tsx';
 
 const isGood = (text: string): boolean => /^\s*\d{0,6}\s*$/.test(text) && Number(text) <= 100_000;
 
-/** How much a school may have. An empty field is no limit. */
-export function LimitsDialog({
+/** What a school is called, and how much it may have. An empty limit is none. */
+export function SchoolDialog({
   school,
   close,
   saved,
@@ -18,46 +19,54 @@ export function LimitsDialog({
   close: () => void;
   saved: () => void;
 }) {
+  const { id, has, most } = school;
+  const [name, setName] = useState(school.name);
+  const [slug, setSlug] = useState(school.slug);
   const [typed, setTyped] = useState(
     () =>
-      Object.fromEntries(limited.map((what) => [what, school.most[what]?.toString() ?? ''])) as Record<
+      Object.fromEntries(limited.map((what) => [what, most[what]?.toString() ?? ''])) as Record<
         Limited,
         string
       >,
   );
-  const save = useChange(
-    (most: SchoolLimits) => api('PATCH /schools/:id', { id: school.id, body: { most } }),
-    saved,
-  );
+  const save = useChange((body: NewSchool) => api('PATCH /schools/:id', { id, body }), saved);
   const good = limited.every((what) => isGood(typed[what]));
   return (
-    <Dialog title={`Limits of ${school.name}`} close={close} width="w-[32rem]">
+    <Dialog title={school.name} close={close} width="w-[34rem]">
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
           if (!good) return;
           const set = limited.filter((what) => typed[what].trim() !== '');
-          save.mutate(Object.fromEntries(set.map((what) => [what, Number(typed[what])])));
+          const limits = Object.fromEntries(set.map((what) => [what, Number(typed[what])]));
+          save.mutate({ name: name.trim(), slug: slug.trim(), most: limits });
         }}
       >
-        <div className="flex flex-wrap gap-4">
+        <SchoolNames name={name} setName={setName} slug={slug} setSlug={setSlug} />
+        {slug.trim() === school.slug ? null : (
+          <p role="status" className="text-ink-2">
+            From now on its people sign in with <code className="font-mono">{slug.trim()}</code>: tell them.
+          </p>
+        )}
+        <fieldset className="flex flex-wrap gap-4">
+          <legend className="mb-1 font-semibold">At most</legend>
           {limited.map((what) => (
             <NumberField
               key={what}
-              label={`${what}, has ${school.has[what]}`}
+              label={`${what}, has ${has[what]}`}
               value={typed[what]}
               change={(text) => setTyped({ ...typed, [what]: text })}
               good={isGood(typed[what])}
               wrong="a whole number, or nothing"
             />
           ))}
-        </div>
+        </fieldset>
         <p className="text-ink-2">
           Empty is no limit. What a school has already stays, even above its limit: it only gets no more.
         </p>
         <button type="submit" className="btn btn-primary w-fit" disabled={!good || save.isPending}>
-          Save the limits
+          Save
         </button>
       </form>
     </Dialog>
