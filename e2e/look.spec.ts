@@ -71,6 +71,7 @@ const pages = [
   '/teams/5/lessons/tide-line/script?view=steps',
   '/hours/1/live',
   '/account',
+  '/schools',
   '/classes/1/doors',
   '/sign-in',
   '/door',
