@@ -10,7 +10,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { addStarter } from '../starter/starter.ts';
-import { forgetSchools, mustBeOffice } from './schools.ts';
+import { forgetSchools, mustBeOffice, onlySchool } from './schools.ts';
 
 interface Row {
   id: number;
@@ -90,6 +90,9 @@ export function schoolRoutes(services: Services): Router {
           'Nothing was made: a data folder holds one school. Several share a PostgreSQL database: see “For a district” in the README.',
         );
       await mustKeepApart(db);
+      // Whoever makes the second becomes the office: a school that moved in alone was not.
+      const only = await onlySchool(db);
+      if (only !== null) await everywhere(() => db.query('update schools set office = id = $1', [only]));
       const made = await everywhere(() =>
         db.query<{ id: number }>(
           `insert into schools (slug, name, most, made_at) values ($1, $2, $3::jsonb, $4)
