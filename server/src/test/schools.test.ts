@@ -12,6 +12,7 @@ import { restoreBackup } from '../backup/read.ts';
 import { createApp } from '../app.ts';
 import { Sessions } from '../access/sessions.ts';
 import { everywhere, inSchool, nowhere } from '../db/reach.ts';
+import { migrate } from '../db/migrate.ts';
 import { openPglite } from '../db/pglite.ts';
 import { openPostgres } from '../db/postgres.ts';
 import { httpServer } from '../http/listen.ts';
@@ -20,7 +21,7 @@ import { shippedKits } from '../starter/starter.ts';
 import { dice } from '../../campaign/bench.ts';
 import { valueFor } from './bodies.ts';
 import { ownDemo } from './databases.ts';
-import { demoApp, NOW, onPostgres, signedIn, type DemoApp } from './harness.ts';
+import { demoApp, emptyDatabase, NOW, onPostgres, signedIn, type DemoApp } from './harness.ts';
 
 // Several schools on one database, as a district has them. Only PostgreSQL holds them: npm run test:postgres.
 const several = onPostgres ? describe : describe.skip;
@@ -502,6 +503,19 @@ several('schools that share a database', () => {
     await above.close();
     await drop();
   });
+});
+
+it('every table holds schools apart, but for those that hold nothing of one', async () => {
+  const db = await emptyDatabase();
+  await migrate(db);
+  const open = await db.query<{ name: string }>(
+    `select c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace
+      where n.nspname = 'public' and c.relkind = 'r'
+        and not (c.relrowsecurity and c.relforcerowsecurity and exists (select 1 from pg_policy p where p.polrelid = c.oid))
+      order by 1`,
+  );
+  expect(open.map(({ name }) => name)).toEqual(['migrations', 'wrong_tries']);
+  await db.close();
 });
 
 describe('a data folder', () => {
