@@ -171,6 +171,7 @@ const services = {
   simulations,
   changes,
   now: () => clock.now(),
+  note: (what: string, facts: object) => log.info(facts, what),
   storage: {
     folder: store.where,
     room: store.room,

@@ -3,6 +3,7 @@ import { Router, type Request, type RequestHandler, type Response } from 'expres
 import { KEY_HEADER, PAGE_HEADER, TOKEN } from '@vigilum/contract/changes';
 import { replyFault, requests } from '@vigilum/contract/schemas';
 import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
+import { noted } from '../access/accessLog.ts';
 import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf, type Who } from '../access/who.ts';
 import type { Queries } from '../db/database.ts';
@@ -83,8 +84,7 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
   const serve: Serve = (route, answer, { status: given, reads, long = false } = {}) => {
     const [method, path] = route.split(' ') as [string, string];
     const schema: Joi.Schema | undefined = requests[route as Filled];
-    const handler: RequestHandler = async (req, res) => {
-      const who = whoOf(res);
+    const answered = async (req: Request, res: Response, who: Who): Promise<unknown> => {
       await mustBeAllowed(db, who, route, req.params as Record<string, string>, {
         query: req.query,
         body: req.body as unknown,
@@ -118,6 +118,11 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
       await changes.spread(scope.told, scope.by, { stored: !alone });
       if (reply === undefined) res.status(204).end();
       else res.status(status).json(reply);
+      return reply;
+    };
+    const handler: RequestHandler = async (req, res) => {
+      const who = whoOf(res);
+      await noted(services.note, route, who, () => answered(req, res, who));
     };
     const verb = method.toLowerCase() as 'get';
     if (reads) router[verb](path, reads, handler);

@@ -1,3 +1,4 @@
+import type { AccessNote } from '../access/accessLog.ts';
 import type { Identities } from '../access/identify.ts';
 import type { Database } from '../db/database.ts';
 import type { Bench } from '../devices/bench.ts';
@@ -30,6 +31,8 @@ export interface Services {
   access: Identities;
   /** Where everything is kept; without it, as in most tests, nothing is asked about room and backups. */
   storage?: Storage;
+  /** Hears who comes in, is refused, or changes who may. */
+  note?: AccessNote;
   /** The clock, so that tests can hold it. */
   now: () => Date;
 }

@@ -120,6 +120,42 @@ describe('the log', () => {
   });
 });
 
+describe('who comes in', () => {
+  it('is noted with what was refused, by numbers and never by name', async () => {
+    const noted: [string, object][] = [];
+    const services = { ...demo.services, note: (what: string, facts: object) => noted.push([what, facts]) };
+    const app = createApp({ services, log: () => undefined });
+    const agent = request.agent(app);
+    const wrong = { name: 'Demo Teacher', password: 'not the password' };
+    await agent.post('/api/sessions').send(wrong).expect(401);
+    await agent.get('/api/accounts').expect(401);
+    await agent.get('/api/me').expect(200);
+    const [team] = await demo.db.query<{ card: string }>('select card from teams order by id limit 1');
+    const inside = await agent.post('/api/doors/cards').send({ card: team!.card }).expect(201);
+    await request(app)
+      .get('/api/today')
+      .set('Cookie', inside.headers['set-cookie']![0]!.split(';')[0]!)
+      .expect(403);
+    expect(noted).toEqual([
+      ['access refused', expect.objectContaining({ route: 'POST /sessions', role: 'nobody', status: 401 })],
+      ['access refused', expect.objectContaining({ route: 'GET /accounts', role: 'nobody', status: 401 })],
+      ['access', expect.objectContaining({ route: 'POST /doors/cards', cameInAs: 'team', ofTeam: 1 })],
+      [
+        'access refused',
+        {
+          route: 'GET /today',
+          role: 'team',
+          school: 1,
+          account: null,
+          session: expect.any(Number),
+          status: 403,
+        },
+      ],
+    ]);
+    expect(JSON.stringify(noted)).not.toMatch(/Demo|Teacher|password"|Gannet/);
+  });
+});
+
 describe('behind a proxy', () => {
   it('who asks is told by the proxies that are one’s own, and by nobody else', async () => {
     const asked = async (proxies: number, said: string) => {
