@@ -3,104 +3,21 @@ import type { AddressInfo } from 'node:net';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type Joi from 'joi';
-import { access, type OtherRoute } from '@vigilum/contract/access';
-import { requests } from '@vigilum/contract/schemas';
-import type { Doors, OwnerLink, Route, SchoolEntry } from '@vigilum/contract/types';
+import type { OwnerLink, SchoolEntry } from '@vigilum/contract/types';
 import { writeBackup } from '../backup/write.ts';
 import { restoreBackup } from '../backup/read.ts';
 import { createApp } from '../app.ts';
 import { Sessions } from '../access/sessions.ts';
 import { everywhere, inSchool, nowhere } from '../db/reach.ts';
-import { migrate } from '../db/migrate.ts';
 import { openPglite } from '../db/pglite.ts';
 import { openPostgres } from '../db/postgres.ts';
 import { httpServer } from '../http/listen.ts';
-import { harbourLessons } from '../starter/lessons/index.ts';
-import { shippedKits } from '../starter/starter.ts';
-import { dice } from '../../campaign/bench.ts';
-import { valueFor } from './bodies.ts';
 import { ownDemo } from './databases.ts';
-import { demoApp, emptyDatabase, NOW, onPostgres, signedIn, type DemoApp } from './harness.ts';
+import { demoApp, NOW, onPostgres, signedIn, type DemoApp } from './harness.ts';
+import { accept, FIRST, PASSWORD, secondSchool, stranger } from './secondSchool.ts';
 
 // Several schools on one database, as a district has them. Only PostgreSQL holds them: npm run test:postgres.
 const several = onPostgres ? describe : describe.skip;
-
-type Api = ReturnType<typeof signedIn>;
-const PASSWORD = 'slow heron under bridges';
-const stranger = (demo: DemoApp): Api => signedIn(demo.app, 'other=1');
-
-/** Takes up an invitation; requests in the name of who did. */
-async function accept(demo: DemoApp, token: string, name: string): Promise<Api> {
-  const answer = await stranger(demo)
-    .post(`/api/invitations/${token}/acceptance`)
-    .send({ name, password: PASSWORD })
-    .expect(201);
-  return signedIn(demo.app, answer.headers['set-cookie']![0]!.split(';')[0]!);
-}
-
-/** A second school with a class, people of every role, a tablet and a projector; made as people make it. */
-async function secondSchool(demo: DemoApp, slug = 'far-shore', name = 'Far Shore School') {
-  const made = (await demo.api.post('/api/schools').send({ slug, name }).expect(201)).body as OwnerLink & {
-    id: number;
-  };
-  const owner = await accept(demo, made.token, 'Olwen Farshore');
-  const colleague = async (role: string, who: string) => {
-    const { token } = (await owner.post('/api/invitations').send({ role }).expect(201)).body as OwnerLink;
-    return accept(demo, token, who);
-  };
-  const klass = (
-    await owner
-      .post('/api/classes')
-      .send({
-        school: name,
-        name: 'Far 9',
-        teams: ['Fargo', 'Farrow'],
-        robots: { kit: 'cobble', cupboard: '', take: 'new' },
-      })
-      .expect(201)
-  ).body as { id: number };
-  const doors = (await owner.get(`/api/classes/${klass.id}/doors`).expect(200)).body as Doors;
-  const by = async (path: string, body: object) => {
-    const answer = await stranger(demo).post(`/api/doors/${path}`).send(body).expect(201);
-    return signedIn(demo.app, answer.headers['set-cookie']![0]!.split(';')[0]!);
-  };
-  return {
-    id: made.id,
-    klass: klass.id,
-    doors,
-    apis: {
-      owner,
-      teacher: await colleague('teacher', 'Tove Farshore'),
-      guest: await colleague('guest', 'Gil Farshore'),
-      team: await by('cards', { card: doors.teams[0]!.card }),
-      board: await by('boards', { board: doors.board }),
-    },
-  };
-}
-
-const FIRST = 1;
-/** Tables whose rows belong to a school. */
-const tablesWithSchool = async (demo: DemoApp): Promise<string[]> =>
-  (
-    await demo.db.query<{ name: string }>(
-      `select table_name as name from information_schema.columns where table_schema = 'public' and column_name = 'school_id' order by 1`,
-    )
-  ).map(({ name }) => name);
-
-/** What each table holds of a school, added up. */
-async function sumsOf(demo: DemoApp, school: number): Promise<Record<string, string>> {
-  const sums: Record<string, string> = {};
-  for (const table of await tablesWithSchool(demo)) {
-    const [row] = await demo.db.query<{ sum: string }>(
-      `select count(*) || ' ' || coalesce(md5(string_agg(t::text, '|' order by t::text collate "C")), '') as sum
-         from ${table} t where school_id = $1`,
-      [school],
-    );
-    sums[table] = row!.sum;
-  }
-  return sums;
-}
 
 several('schools that share a database', () => {
   let demo: DemoApp;
@@ -359,133 +276,6 @@ several('schools that share a database', () => {
     }
   });
 
-  it('no row of one is open to another, whoever asks for it by whatever route; and no row of another is changed', async () => {
-    // Every id that a row of the first school has, by the table; more of what the demo has none of.
-    await demo.db.query(
-      `insert into days_off (name, from_day, to_day, school_id) values ('Quay day', '2026-05-04', '2026-05-04', 1)`,
-    );
-    await demo.db.query(
-      `insert into own_skills (id, name, shows, needs, lessons, school_id) values ('own-quay', 'Quaying', 'quays', '{}', '[]', 1)`,
-    );
-    await demo.db.query(
-      `insert into homework (work_id, step_id, text, handed_at, school_id) select min(id), 'quay', 'Quay answer', now(), 1 from works`,
-    );
-    await demo.db.query(
-      `insert into kits (slug, name, definition, school_id) select 'quay-kit', 'Quay kit', definition, 1 from kits where slug = 'cobble' and school_id = 1`,
-    );
-    await demo.db.query(
-      `insert into lessons (slug, title, definition, school_id) select 'quay-lesson', 'Quay lesson', definition, 1 from lessons where slug = 'tide-line' and school_id = 1`,
-    );
-    const ids = new Map<string, number[]>();
-    for (const table of await tablesWithSchool(demo)) {
-      const rows = await demo.db
-        .query<{ id: unknown }>(`select id from ${table} where school_id = 1 order by id limit 3`)
-        .catch(() => []);
-      const numbers = rows.flatMap(({ id }) => (typeof id === 'number' ? [id] : []));
-      if (numbers.length > 0) ids.set(table, numbers);
-    }
-    const all = [...ids.values()].flat();
-    // What only the first school says.
-    const shipped = JSON.stringify([harbourLessons, shippedKits]);
-    const words = (
-      await demo.db.query<{ word: string }>(
-        `select name as word from classes where school_id = 1 union select name from teams where school_id = 1
-         union select name from accounts where school_id = 1 union select name from robots where school_id = 1
-         union select name from things where school_id = 1 union select name from terms where school_id = 1
-         union select 'Quay' except select name from accounts where school_id <> 1`,
-      )
-    )
-      .map(({ word }) => word)
-      .filter((word) => word.length > 3 && !shipped.includes(word) && !/^(Cobble|Skiff)/.test(word));
-    expect(words.length).toBeGreaterThan(15);
-
-    const tableOf = (area: string) => area.replaceAll('-', '_');
-    const placed = (path: string, random: (n: number) => number): string => {
-      const [, area = ''] = path.split('/');
-      return path.replaceAll(/:\w+/g, (name) => {
-        if (name === ':slug') return area === 'kits' ? 'quay-kit' : 'quay-lesson';
-        if (name === ':skill') return 'own-quay';
-        if (name === ':socket') return 'K3';
-        if (name === ':version') return '1';
-        if (name === ':token' || name === ':name') return 'none';
-        const table =
-          name === ':id'
-            ? tableOf(area)
-            : {
-                ':team': 'teams',
-                ':class': 'classes',
-                ':term': 'terms',
-                ':turn': 'mat_turns',
-                ':member': 'team_members',
-              }[name];
-        const of = (table && ids.get(table)) ?? all;
-        return String(of[random(of.length)]);
-      });
-    };
-    const random = dice(7);
-    const skipped: readonly string[] = [
-      'GET /events',
-      'GET /robots/:id/live',
-      'DELETE /sessions/mine',
-      'DELETE /sessions',
-      'PUT /me/password',
-    ];
-    const routes = (Object.keys(access) as (Route | OtherRoute)[]).filter(
-      (route) => !skipped.includes(route),
-    );
-    const before = await sumsOf(demo, FIRST);
-    const found: string[] = [];
-    let asked = 0;
-    const codes: Record<number, number> = {};
-    for (const [role, api] of Object.entries(far.apis)) {
-      for (const route of routes) {
-        const [method, path] = route.split(' ') as [string, string];
-        const shape = (requests as Partial<Record<string, Joi.Schema>>)[route]?.describe();
-        // Bodies as the contract describes them, with ids of the other school wherever there is an id.
-        for (let i = 0; i < (shape ? 3 : 1); i++) {
-          const url = `/api${placed(path, random)}`;
-          const call = api[method.toLowerCase() as 'get'](url);
-          const answer = await (method === 'GET' || method === 'DELETE'
-            ? call
-            : call.send(shape ? (valueFor(shape, random, { slip: 0, ids: all }) as object) : {}));
-          asked++;
-          codes[answer.status] = (codes[answer.status] ?? 0) + 1;
-          const says = answer.text ?? '';
-          const said = words.filter((word) => says.includes(word));
-          if (said.length > 0) found.push(`${role}: ${route} told ${said.join(', ')}`);
-          if (answer.status >= 500) found.push(`${role}: ${route} answered ${answer.status} ${says}`);
-          // Of what the first school has none, the id may be one of its own.
-          const names = /:slug\b/.test(path) || (/:id\b/.test(path) && ids.has(tableOf(path.split('/')[1]!)));
-          if (names && method === 'GET' && answer.status < 300) found.push(`${role}: ${route} opened ${url}`);
-        }
-      }
-    }
-    console.log(
-      `${asked} requests of ${routes.length} routes in 5 roles of another school: ${JSON.stringify(codes)}`,
-    );
-    expect(found).toEqual([]);
-    expect(await sumsOf(demo, FIRST)).toEqual(before);
-    expect(codes[404]).toBeGreaterThan(150);
-    // So many wrong codes and names would have to wait now.
-    await demo.db.query('delete from wrong_tries');
-  }, 240_000);
-
-  it('no row points to one of another school', async () => {
-    const links = await demo.db.query<{ child: string; column: string; parent: string }>(
-      `select k.conrelid::regclass::text as child, a.attname as column, k.confrelid::regclass::text as parent
-         from pg_constraint k join pg_attribute a on a.attrelid = k.conrelid and a.attnum = k.conkey[1]
-        where k.contype = 'f' and array_length(k.conkey, 1) = 1`,
-    );
-    expect(links.length).toBeGreaterThan(40);
-    for (const { child, column, parent } of links) {
-      const key = parent === 'script_documents' ? 'work_id' : 'id';
-      const rows = await demo.db.query(
-        `select 1 from ${child} c join ${parent} p on p.${key} = c.${column} where c.school_id <> p.school_id limit 1`,
-      );
-      expect([child, column, rows.length]).toEqual([child, column, 0]);
-    }
-  });
-
   it('are refused where the database would not keep them apart', async () => {
     const { url, drop } = await ownDemo();
     const admin = new URL(url);
@@ -503,19 +293,6 @@ several('schools that share a database', () => {
     await above.close();
     await drop();
   });
-});
-
-it('every table holds schools apart, but for those that hold nothing of one', async () => {
-  const db = await emptyDatabase();
-  await migrate(db);
-  const open = await db.query<{ name: string }>(
-    `select c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace
-      where n.nspname = 'public' and c.relkind = 'r'
-        and not (c.relrowsecurity and c.relforcerowsecurity and exists (select 1 from pg_policy p where p.polrelid = c.oid))
-      order by 1`,
-  );
-  expect(open.map(({ name }) => name)).toEqual(['migrations', 'wrong_tries']);
-  await db.close();
 });
 
 describe('a data folder', () => {
