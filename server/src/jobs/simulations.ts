@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import type { Proof } from '@vigilum/core/expect';
+import type { Solve } from '@vigilum/core/year';
 import { Problem } from '../http/problems.ts';
 import { bundled } from '../program.ts';
 import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
@@ -12,10 +13,12 @@ export interface ProveOptions {
   signal?: AbortSignal;
 }
 
-/** Simulation in warm worker threads. */
+/** Long work in worker threads, so that nobody else waits for it. */
 export interface Simulations {
   rehearse(job: RehearseJob): Promise<RehearseResult>;
   prove(job: ProveJob, options?: ProveOptions): Promise<Proof>;
+  /** Solves a timetable's integer program. */
+  solve: Solve;
   /** Jobs that run or wait. */
   count(): number;
   /** Starts the first worker before it is needed. */
@@ -81,6 +84,7 @@ async function within<T>(
 export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_MS } = {}): Simulations {
   const tries = lane(1);
   const proofs = lane(threads);
+  const plans = lane(1);
   let count = 0;
   const counted = async <T>(job: Promise<T>): Promise<T> => {
     count++;
@@ -103,9 +107,13 @@ export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_
           asker,
         ),
       ),
+    solve: (lp) =>
+      counted(
+        within(tryMs, (signal) => plans.pool().run(lp, { name: 'solveJob', signal }) as ReturnType<Solve>),
+      ),
     warm: () => void tries.pool(),
     close: async () => {
-      await Promise.all([tries.close(), proofs.close()]);
+      await Promise.all([tries.close(), proofs.close(), plans.close()]);
     },
   };
 }

@@ -10,6 +10,8 @@ import {
 } from '@vigilum/core/lesson';
 import { parseScript } from '@vigilum/core/script';
 import type { Results } from '@vigilum/core/tuning';
+import type { Solve } from '@vigilum/core/year';
+import { solve } from '../plan/solver.ts';
 
 export interface RehearseJob {
   lesson: Lesson;
@@ -52,6 +54,9 @@ export function rehearseJob({ lesson: sent, known, text, start, seed }: Rehearse
     results: resultsOfRun(lesson, rehearsal),
   };
 }
+
+/** An integer program in the LP format, solved; null where it has no solution. */
+export const solveJob: Solve = (lp) => solve(lp);
 
 export function proveJob({ lesson, known, text, seed, runs }: ProveJob): Proof {
   return prove(kept(lesson), known, parseScript(text), seed, runs).proof;

@@ -2,4 +2,4 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { rehearseJob, proveJob } = await import('./tasks.ts');
+export const { rehearseJob, proveJob, solveJob } = await import('./tasks.ts');

@@ -56,9 +56,13 @@ export function cupboardRoutes(services: Services): Router {
       return undefined;
     });
 
-    serve('POST /plan/untangling', async () => untangling(await planOf(db, now().getTime())), {
-      status: 200,
-      long: true,
-    });
+    serve(
+      'POST /plan/untangling',
+      async () => untangling(await planOf(db, now().getTime()), services.simulations.solve),
+      {
+        status: 200,
+        long: true,
+      },
+    );
   });
 }

@@ -1,10 +1,9 @@
 import { DateTime } from 'luxon';
-import { timetableOf, untangle } from '@vigilum/core/year';
+import { timetableOf, untangle, type Solve } from '@vigilum/core/year';
 import type { Untangling, YearPlan } from '@vigilum/contract/types';
-import { solve } from './solver.ts';
 
 /** What to change so that nothing is short any more, at the least cost. Nothing is changed by asking. */
-export async function untangling(plan: YearPlan): Promise<Untangling> {
+export async function untangling(plan: YearPlan, solve: Solve): Promise<Untangling> {
   const day = (at: number) =>
     DateTime.fromMillis(at, { zone: plan.zone, locale: 'en-GB' }).toFormat('ccc d LLL');
   const { chosen, left } = await untangle(timetableOf(plan), solve, day);
