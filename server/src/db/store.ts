@@ -55,7 +55,7 @@ async function openDatabase(address: string, options: PostgresOptions) {
         `The database ${where} is of PostgreSQL ${version}; 15 or newer is needed. Nothing was changed.`,
       );
     }
-    const form = await formOf(db);
+    let form = await formOf(db);
     if (form > newestMigration()) {
       await db.close();
       throw new FolderTrouble(
@@ -65,8 +65,10 @@ async function openDatabase(address: string, options: PostgresOptions) {
     const { others } = await one<{ others: number }>(
       db,
       `select count(*)::int as others from pg_class c join pg_namespace n on n.oid = c.relnamespace
-        where n.nspname = 'public' and c.relkind = 'r'`,
+        where n.nspname = 'public' and c.relkind = 'r' and c.relname <> 'migrations'`,
     );
+    // Another server may be making the tables just now: it may have begun after the form was asked for.
+    if (form === 0 && others > 0) form = await formOf(db);
     if (form === 0 && others > 0) {
       await db.close();
       throw new FolderTrouble(

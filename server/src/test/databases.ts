@@ -66,6 +66,9 @@ async function ownDatabase(from = 'template1'): Promise<{ url: string; drop: () 
 /** Whether the tests run on PostgreSQL. */
 export const onPostgres = server !== undefined;
 
+/** An address of a PostgreSQL database that holds nothing. */
+export const ownEmpty = () => ownDatabase();
+
 /** An address of a PostgreSQL database with the demo school. */
 export const ownDemo = async () => ownDatabase(await template());
 

@@ -14,7 +14,9 @@ import { httpServer } from '../http/listen.ts';
 import { joining } from '../http/scope.ts';
 import { shareChanges } from '../http/sharedChanges.ts';
 import { startSimulations } from '../jobs/simulations.ts';
-import { onPostgres, ownDemo } from './databases.ts';
+import { formOf, migrate, newestMigration } from '../db/migrate.ts';
+import { openStore } from '../db/store.ts';
+import { onPostgres, ownDemo, ownEmpty } from './databases.ts';
 import { NOW, signedIn } from './harness.ts';
 
 // Two servers on one database, as a district has them. Only PostgreSQL can be shared: npm run test:postgres.
@@ -88,6 +90,24 @@ async function until(so: () => boolean, mostMs = 10_000): Promise<number> {
   }
   return performance.now() - from;
 }
+
+several('servers that start on an empty database', () => {
+  it('at once, in whatever order: one makes the tables, and none takes them for another’s', async () => {
+    for (let round = 0; round < 4; round++) {
+      const { url, drop } = await ownEmpty();
+      const begin = async (i: number) => {
+        await new Promise((done) => setTimeout(done, 40 * i));
+        const store = await openStore({ database: url, folder: '/nowhere' });
+        await migrate(store.db);
+        return store;
+      };
+      const stores = await Promise.all(Array.from({ length: 8 }, (_, i) => begin(i)));
+      expect(await formOf(stores[7]!.db)).toBe(newestMigration());
+      await Promise.all(stores.map(({ db }) => db.close()));
+      await drop();
+    }
+  }, 60_000);
+});
 
 several('two servers on one database', () => {
   let own: Awaited<ReturnType<typeof ownDemo>>;
