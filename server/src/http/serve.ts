@@ -93,6 +93,8 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
       const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [], after: [] };
       const status = given ?? (method === 'POST' ? 201 : 200);
       const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
+      // Once, however often its transaction is begun again.
+      const gone = leaving(res);
       const work = async () =>
         answer({
           params: req.params as never,
@@ -100,7 +102,7 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
           body,
           req,
           who,
-          gone: leaving(res),
+          gone,
         });
       // What a write looks at, what it stores and what it tells of it stand or fall together.
       const write = () =>
