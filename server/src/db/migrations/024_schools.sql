@@ -59,25 +59,33 @@ alter table schools enable row level security;
 alter table schools force row level security;
 create policy own_school on schools using (id between first_open_school() and last_open_school());
 
--- What has to be the only one of its name is that in its school.
-alter table meta drop constraint meta_pkey, add primary key (school_id, key);
-alter table writes drop constraint writes_pkey, add primary key (school_id, key);
-alter table own_skills drop constraint own_skills_pkey, add primary key (school_id, id);
-alter table kits drop constraint kits_slug_key, add unique (school_id, slug);
-alter table lessons drop constraint lessons_slug_key, add unique (school_id, slug);
-alter table series drop constraint series_shipped_key, add unique (school_id, shipped);
+-- What has to be the only one of its name is that in its school. The name comes first: whoever looks for one row reads no others, and two that
+-- write different ones at the same time do not stand in each other's way.
+alter table meta drop constraint meta_pkey, add primary key (key, school_id);
+alter table writes drop constraint writes_pkey, add primary key (key, school_id);
+alter table own_skills drop constraint own_skills_pkey, add primary key (id, school_id);
+alter table kits drop constraint kits_slug_key, add unique (slug, school_id);
+alter table lessons drop constraint lessons_slug_key, add unique (slug, school_id);
+alter table series drop constraint series_shipped_key, add unique (shipped, school_id);
 drop index classes_named;
-create unique index classes_named on classes (school_id, school, name) where removed_at is null;
+create unique index classes_named on classes (school, name, school_id) where removed_at is null;
 drop index robots_named;
-create unique index robots_named on robots (school_id, name) where removed_at is null;
+create unique index robots_named on robots (name, school_id) where removed_at is null;
 drop index accounts_by_name;
-create unique index accounts_by_name on accounts (school_id, lower(name)) where removed_at is null;
+create unique index accounts_by_name on accounts (lower(name), school_id) where removed_at is null;
 
 -- Who becomes owner of a new school is invited by the office, which has no account there.
 alter table invitations alter column invited_by drop not null;
 alter table invitations add column by_office boolean not null default false;
 
 -- What pages list of a whole school.
+create index classes_by_school on classes (school_id);
+create index robots_by_school on robots (school_id);
+create index kits_by_school on kits (school_id);
+create index lessons_by_school on lessons (school_id);
+create index series_by_school on series (school_id);
+create index own_skills_by_school on own_skills (school_id);
+create index accounts_by_school on accounts (school_id);
 create index phrasebooks_by_school on phrasebooks (school_id);
 create index courses_by_school on courses (school_id);
 create index terms_by_school on terms (school_id);
