@@ -109,6 +109,8 @@ const signals = [
     'display',
     'ferry there',
     'constructor',
+    'shown less turned',
+    'shown less room',
   ],
 ];
 /** A formula of any shape, as a person might write it, over any of the signals. */
@@ -214,6 +216,24 @@ describe('what a verdict looks at', () => {
       { numRuns: 1500 },
     );
     expect(Math.min(...['holds', 'broken', 'cannot tell'].map((v) => verdicts[v] ?? 0))).toBeGreaterThan(100);
+  });
+
+  it('works out all of what another signal is made from', () => {
+    const there = Array.from({ length: 20 }, () => ({ mm: 5, deg: 0, jumps: false, stands: 0 }));
+    const back = Array.from({ length: 12 }, () => ({ mm: -5, deg: 0, jumps: false, stands: 0 }));
+    const trace = traceOf([...there, ...back], false);
+    const scene = sceneWith([{ atS: 0.5, kind: 'display', text: 'at 12 cm' }], 0);
+    const asked: Expectation[] = [
+      { kind: 'ends with gap', gapMm: 150, toleranceMm: 60 },
+      { kind: 'backs off by', byMm: 60, toleranceMm: 5 },
+      { kind: 'formula', says: 'so', formula: 'eventually always "shown less gap ahead" < 0' },
+      { kind: 'formula', says: 'so', formula: 'eventually always "shown less travelled" < 0' },
+      { kind: 'formula', says: 'so', formula: 'eventually always travelled > 0' },
+    ];
+    const [whole, lean] = [evidenceFor(trace, scene, asked), verdictEvidence(trace, scene, asked)];
+    expect(asked.map((one) => judge(one, lean))).toEqual(asked.map((one) => judge(one, whole)));
+    expect(judge(asked[1]!, lean).verdict).toBe('holds');
+    expect(lean.signals['gap ahead']!.values).toEqual(whole.signals['gap ahead']!.values);
   });
 
   it('looks at fewer samples than a run has', () => {

@@ -243,6 +243,9 @@ const SAME_MOMENT_S = 0.025;
 /** No number is so far off: what is told while none is shown. */
 const NO_NUMBER = 1e6;
 
+/** What stands before the name of a signal in that of “the number shown, less it”. */
+export const SHOWN_LESS = 'shown less ';
+
 /** How far the number shown is off a signal, as that was at the moment of showing; far off while no number is shown. */
 const shownLess =
   (name: string): Derive =>

@@ -3,7 +3,7 @@ import { signalsOf, type Formula } from './formula.ts';
 import type { Trace } from '../sim/index.ts';
 import { askedOf, type Asked } from './asked.ts';
 import type { Scene } from './columns.ts';
-import { withSignals } from './derived.ts';
+import { SHOWN_LESS, withSignals } from './derived.ts';
 import { brokenSince, robustness } from './robustness.ts';
 import type { Expectation, Judgement } from './sentences.ts';
 import { templateOf } from './templates.ts';
@@ -18,8 +18,12 @@ export const formulaOf = (expectation: Expectation) => templateOf(expectation).f
 /** Signals that the kinds of sentences make for themselves. */
 const made = new Set(['rest', 'ending']);
 
-/** Signals that other signals are worked out from. */
-const isSource = (name: string): boolean => name === 'gap ahead' || name === 'bumps';
+/** The signal that another one is worked out from, of which it needs all; null for none. */
+function sourceOf(name: string): string | null {
+  if (name === 'backed') return 'gap ahead';
+  if (name === 'backs off') return 'bumps';
+  return name.startsWith(SHOWN_LESS) ? name.slice(SHOWN_LESS.length) : null;
+}
 
 const asking = new WeakMap<readonly Expectation[], Map<string, Asked>>();
 
@@ -37,9 +41,13 @@ function askedOfAll(expectations: readonly Expectation[]): Map<string, Asked> {
     if (formula) askedOf(formula, asked);
   }
   for (const name of made) asked.delete(name);
-  // What others are worked out from comes first, and is worked out once.
-  const all = [...asked];
-  return new Map([...all.filter(([name]) => isSource(name)), ...all.filter(([name]) => !isSource(name))]);
+  // What others are worked out from comes first, all of it, and is worked out once.
+  const sources = new Map<string, Asked>();
+  for (const name of asked.keys()) {
+    const source = sourceOf(name);
+    if (source !== null && asked.has(source)) sources.set(source, 'all');
+  }
+  return new Map([...sources, ...[...asked].filter(([name]) => !sources.has(name))]);
 }
 /** Their names. */
 export const signalsWanted = (expectations: readonly Expectation[]): string[] => [
