@@ -19,7 +19,7 @@ import { demoVersion } from './demo/version.ts';
 import { joining } from './http/scope.ts';
 import { shareChanges } from './http/sharedChanges.ts';
 import { sampleOldSets } from './readings/store.ts';
-import { bringStarter } from './starter/starter.ts';
+import { bringStarter } from './starter/bring.ts';
 import { Bench } from './devices/bench.ts';
 import { Seats } from './devices/seats.ts';
 import { createApp } from './app.ts';

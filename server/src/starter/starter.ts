@@ -1,6 +1,4 @@
-import { createHash } from 'node:crypto';
-import type { Database, Queries } from '../db/database.ts';
-import { everywhere, inSchool } from '../db/reach.ts';
+import type { Queries } from '../db/database.ts';
 import { cobble } from './cobble.ts';
 import { cobbleTalk } from './cobbleTalk.ts';
 import { skiff } from './skiff.ts';
@@ -9,33 +7,6 @@ import { harbourSeries } from './series.ts';
 
 /** The kits that ship with Vigilum. */
 export const shippedKits = [cobble, skiff];
-
-/** What ships, as one number: where a school has it already nothing need be brought. */
-const shippedNow = (): string =>
-  createHash('sha256')
-    .update(JSON.stringify([shippedKits, cobbleTalk, harbourLessons, harbourSeries]))
-    .digest('hex');
-
-/** Brings what ships up to date in every school that has another Vigilum's. */
-export async function bringStarter(db: Database): Promise<void> {
-  const shipped = shippedNow();
-  const behind = await everywhere(() =>
-    db.query<{ id: number }>(
-      `select s.id from schools s left join meta m on m.school_id = s.id and m.key = 'shipped'
-        where m.value is distinct from to_jsonb($1::text) order by s.id`,
-      [shipped],
-    ),
-  );
-  for (const { id } of behind)
-    await inSchool(id, async () => {
-      await addStarter(db);
-      await db.query(
-        `insert into meta (key, value) values ('shipped', to_jsonb($1::text))
-         on conflict (school_id, key) do update set value = excluded.value`,
-        [shipped],
-      );
-    });
-}
 
 /** Puts the kits and the lessons that ship with Vigilum into a database; kits that are there already stay as they are. */
 export async function addStarter(db: Queries): Promise<void> {
