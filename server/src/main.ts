@@ -16,6 +16,7 @@ import { snapshot } from './db/snapshot.ts';
 import { demoDoor, tellDoor } from './demo/door.ts';
 import { seedDemo, windDemoClock } from './demo/seed.ts';
 import { demoVersion } from './demo/version.ts';
+import { isAboveSchools, onlySchool } from './schools/schools.ts';
 import { joining } from './http/scope.ts';
 import { shareChanges } from './http/sharedChanges.ts';
 import { sampleOldSets } from './readings/store.ts';
@@ -116,6 +117,12 @@ await store.db
     if (demo) await windDemoClock(db, new Date(), store.isNew ? 1 : undefined);
   })
   .catch(failedToStart);
+if (store.db.wire && (await onlySchool(db)) === null && (await isAboveSchools(db)))
+  failedToStart(
+    new FolderTrouble(
+      `${store.where} holds several schools, and DATABASE_URL signs in as a superuser of PostgreSQL, who sees the rows of all of them whatever is asked. Name the role that owns the tables. Nothing was changed.`,
+    ),
+  );
 // Tests look at a day that is still to come.
 const aheadMs = 1000 * Number(process.env.CLOCK_AHEAD_S ?? 0);
 clock.now = steadyClock(await newestRecorded(db), () => Date.now() + aheadMs);

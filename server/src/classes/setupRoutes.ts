@@ -5,7 +5,7 @@ import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { robotsFor } from '../robots/cupboard.ts';
-import { mustHaveRoom } from '../schools/schools.ts';
+import { callSchool, mustHaveRoom } from '../schools/schools.ts';
 import { addHour } from './hours.ts';
 import { addTeams, classRow, mustBeFree } from './membership.ts';
 import { lessonBySlug } from './records.ts';
@@ -27,13 +27,7 @@ export function setupRoutes(services: Services): Router {
       return { ...row, name: row.name ?? '' };
     });
     serve('PUT /school', async ({ body }) => {
-      await db.query(
-        `insert into meta (key, value) values ('school', to_jsonb($1::text))
-         on conflict (school_id, key) do update set value = excluded.value`,
-        [body.name],
-      );
-      // The office of several calls it by that name as well.
-      await db.query('update schools set name = $1 where id = school_of_new()', [body.name]);
+      await callSchool(db, body.name);
       changes.tell({ what: 'class', class: 0, part: 'teams' });
       return undefined;
     });

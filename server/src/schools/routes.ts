@@ -2,7 +2,7 @@ import type { Router } from 'express';
 import type { Limited } from '@vigilum/contract/roles';
 import type { OwnerLink, SchoolEntry, SchoolLimits } from '@vigilum/contract/types';
 import { inviteBy } from '../access/invitations.ts';
-import { one, type Queries } from '../db/database.ts';
+import type { Queries } from '../db/database.ts';
 import { everywhere, inSchool } from '../db/reach.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { afterwards } from '../http/scope.ts';
@@ -10,7 +10,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { addStarter } from '../starter/starter.ts';
-import { forgetSchools, mustBeOffice, onlySchool } from './schools.ts';
+import { callSchool, counted, forgetSchools, isAboveSchools, mustBeOffice, onlySchool } from './schools.ts';
 
 interface Row {
   id: number;
@@ -120,9 +120,8 @@ export function schoolRoutes(services: Services): Router {
         ]);
         if (taken.length > 0) throw slugTaken(slug!);
         await db.query(
-          `update schools set slug = coalesce($2, slug), name = coalesce($3, name), most = coalesce($4::jsonb, most)
-            where id = $1`,
-          [id, slug ?? null, name ?? null, most === undefined ? null : limits(most)],
+          'update schools set slug = coalesce($2, slug), most = coalesce($3::jsonb, most) where id = $1',
+          [id, slug ?? null, most === undefined ? null : limits(most)],
         );
       });
       if (name !== undefined) await inSchool(id, () => callSchool(db, name));
@@ -160,24 +159,16 @@ export function schoolRoutes(services: Services): Router {
   });
 }
 
-/** The name that the pages of a school show. */
-const callSchool = (db: Queries, name: string): Promise<unknown> =>
-  db.query(
-    `insert into meta (key, value) values ('school', to_jsonb($1::text))
-     on conflict (school_id, key) do update set value = excluded.value`,
-    [name],
-  );
-
 const schoolRows = (db: Queries, at: Date): Promise<Row[]> =>
   db.query<Row>(
     `select s.id, s.slug, s.name, s.office, s.most, s.removed_at is not null as removed,
             coalesce(a.n, 0) as accounts, coalesce(c.n, 0) as classes, coalesce(r.n, 0) as robots, e.seen_at, i.until as invited_until
        from schools s
-       left join (select school_id, count(*)::int as n from accounts where removed_at is null group by 1) a on a.school_id = s.id
+       left join (select school_id, count(*)::int as n from ${counted.accounts} group by 1) a on a.school_id = s.id
        left join (select school_id, max(seen_at) as seen_at from (
                     select school_id, seen_at from accounts union all select school_id, seen_at from sessions) e group by 1) e on e.school_id = s.id
-       left join (select school_id, count(*)::int as n from classes where removed_at is null and archived_at is null group by 1) c on c.school_id = s.id
-       left join (select school_id, count(*)::int as n from robots where removed_at is null group by 1) r on r.school_id = s.id
+       left join (select school_id, count(*)::int as n from ${counted.classes} group by 1) c on c.school_id = s.id
+       left join (select school_id, count(*)::int as n from ${counted.robots} group by 1) r on r.school_id = s.id
        left join (select school_id, max(until) as until from invitations
                    where by_office and accepted_at is null and removed_at is null and until > $1 group by 1) i on i.school_id = s.id
       order by s.office desc, s.name, s.id`,
@@ -186,11 +177,7 @@ const schoolRows = (db: Queries, at: Date): Promise<Row[]> =>
 
 /** Refuses several schools where the database would not keep them apart: superusers see every row. */
 async function mustKeepApart(db: Queries): Promise<void> {
-  const { above } = await one<{ above: boolean }>(
-    db,
-    'select rolsuper or rolbypassrls as above from pg_roles where rolname = current_user',
-  );
-  if (above)
+  if (await isAboveSchools(db))
     throw new Problem(
       409,
       'Not kept apart',
