@@ -2,7 +2,16 @@ import { solidsAt, type BoxPlace, type Course, type Solid } from '../course/inde
 import { cos, radians, sin } from '../quantity/index.ts';
 import { boxSignals, type Signal, type Trace } from '../sim/index.ts';
 import type { Asked } from './asked.ts';
-import { pointX, pointY, poses, sampled, type Derive, type Poses, type Scene } from './columns.ts';
+import {
+  pointX,
+  pointY,
+  poses,
+  sampled,
+  wayBetween,
+  type Derive,
+  type Poses,
+  type Scene,
+} from './columns.ts';
 import { leastDistance } from './least.ts';
 import { outlineGap, rayLength, shapesOf, type OutlineSize, type Shapes } from './geometry.ts';
 
@@ -94,8 +103,8 @@ function roomOver(trace: Trace, { outline }: Scene, asked: Asked, over: (i: numb
       shapes === before
         ? room +
           1e-3 +
-          apart(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) +
-          swing * apart(s[i]! - s[i - 1]!, c[i]! - c[i - 1]!)
+          wayBetween(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) +
+          swing * wayBetween(s[i]! - s[i - 1]!, c[i]! - c[i - 1]!)
         : Infinity;
     before = shapes;
     room = outlineGap(shapes, outline, x[i]!, y[i]!, s[i]!, c[i]!, atMost);
@@ -123,7 +132,6 @@ function leastRoom(trace: Trace, { outline }: Scene, over: (i: number) => Shapes
   });
 }
 
-const apart = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);
 /** No point of the robot is farther from its axle, mm. */
 const swingOf = ({ lengthMm, widthMm }: OutlineSize): number => Math.hypot(lengthMm, widthMm);
 

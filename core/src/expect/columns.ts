@@ -88,3 +88,6 @@ export const pointX = (p: Poses, i: number, ahead: number, right: number): numbe
   p.x[i]! + ahead * p.s[i]! + right * p.c[i]!;
 export const pointY = (p: Poses, i: number, ahead: number, right: number): number =>
   p.y[i]! + ahead * p.c[i]! - right * p.s[i]!;
+
+/** Length of a way, mm. Math.hypot guards against numbers that no mat holds, at ten times the price. */
+export const wayBetween = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);

@@ -3,7 +3,17 @@ import { cos, radians, sin } from '../quantity/index.ts';
 import { boxSignals, REST_MM_PER_S, type Run, type Signal, type Trace } from '../sim/index.ts';
 import { FAR_MM, gapAhead, roomTo } from './amongSolids.ts';
 import type { Asked } from './asked.ts';
-import { column, level, pointX, pointY, poses, sampled, type Derive, type Scene } from './columns.ts';
+import {
+  column,
+  level,
+  pointX,
+  pointY,
+  poses,
+  sampled,
+  wayBetween,
+  type Derive,
+  type Scene,
+} from './columns.ts';
 import { SOME } from './formula.ts';
 import { leastDistance } from './least.ts';
 import { numberIn, ofDisplay } from './onDisplay.ts';
@@ -15,9 +25,6 @@ const MOVING_MM_PER_S = 15;
 
 /** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
 const MM_PER_DEG = (60 * Math.PI) / 180;
-
-/** Length of a way, mm. Math.hypot guards against numbers that no mat holds, at ten times the price. */
-const wayBetween = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);
 
 /** How fast the robot moves, driving or turning, mm/s of its faster wheel; null when its speed is unknown. */
 export function motionOf(trace: Trace, asked: Asked = 'all'): Signal | null {

@@ -1,5 +1,6 @@
 import { radians } from '../quantity/index.ts';
 import type { Signal, Trace } from '../sim/index.ts';
+import { wayBetween } from './columns.ts';
 
 /** Samples are looked at so far apart first. */
 const APART = 16;
@@ -15,7 +16,7 @@ function wayUpTo({ timesS, signals }: Trace, swingMm: number): Float64Array | nu
   for (let i = 1; i < way.length; i++) {
     const [dx, dy] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
     const turned = bearing[i]! - bearing[i - 1]!;
-    const moved = dx === 0 && dy === 0 ? 0 : Math.sqrt(dx * dx + dy * dy);
+    const moved = dx === 0 && dy === 0 ? 0 : wayBetween(dx, dy);
     way[i] = way[i - 1]! + moved + (turned === 0 ? 0 : perDegree * Math.abs(turned));
   }
   return way;

@@ -71,19 +71,19 @@ function extremeOf(
   return { surely, atBest: hi === lo ? surely : extreme(hi, first, after, largest) };
 }
 
-/** What a formula is worth at one moment: the windows that begin there are read once. */
-export function atMoment(formula: Formula, record: Recorded, at: number): Margin {
+/** What a whole formula is worth where a record begins: windows that begin there are read once, not at every sample. */
+export function fromStart(formula: Formula, record: Recorded): Margin {
   const { times, end, lasts, goesOn } = record;
   switch (formula.is) {
     case 'not': {
-      const { surely, atBest } = atMoment(formula.of, record, at);
+      const { surely, atBest } = fromStart(formula.of, record);
       return { surely: -atBest, atBest: -surely };
     }
     case 'and':
     case 'or': {
       const pick = formula.is === 'and' ? Math.min : Math.max;
       return formula.of
-        .map((part) => atMoment(part, record, at))
+        .map((part) => fromStart(part, record))
         .reduce((a, b) => ({ surely: pick(a.surely, b.surely), atBest: pick(a.atBest, b.atBest) }));
     }
     case 'always':
@@ -103,16 +103,12 @@ export function atMoment(formula: Formula, record: Recorded, at: number): Margin
       }
       // All of them at every moment is each of them at every moment; one of them at some moment likewise.
       if (formula.of.is === (largest ? 'or' : 'and'))
-        return atMoment(
-          { is: formula.of.is, of: formula.of.of.map((of) => ({ ...formula, of })) },
-          record,
-          at,
-        );
+        return fromStart({ is: formula.of.is, of: formula.of.of.map((of) => ({ ...formula, of })) }, record);
       const from = ms(formula.window[0]);
       const to = formula.window[1] === null ? Infinity : ms(formula.window[1]);
       const n = times.length;
-      const t = times[at]!;
-      let first = at;
+      const t = times[0]!;
+      let first = 0;
       while (first < n && times[first]! - t < from) first++;
       let after = to === Infinity ? n : first;
       while (after < n && times[after]! - t <= to) after++;
@@ -125,10 +121,10 @@ export function atMoment(formula: Formula, record: Recorded, at: number): Margin
       return largest ? { surely, atBest: Infinity } : { surely: -Infinity, atBest };
     }
     default: {
-      const one = atSample(formula, record, at);
+      const one = atSample(formula, record, 0);
       if (one) return one;
       const { lo, hi } = evaluate(formula, record);
-      return { surely: lo[at]!, atBest: hi[at]! };
+      return { surely: lo[0]!, atBest: hi[0]! };
     }
   }
 }

@@ -1,6 +1,6 @@
 import type { Trace } from '../sim/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
-import { atMoment } from './oneMoment.ts';
+import { fromStart } from './oneMoment.ts';
 import { columns, ms, UNKNOWN, type Margin } from './recorded.ts';
 
 /**
@@ -31,7 +31,7 @@ function marginOf(formula: Formula, trace: Trace, goesOn: boolean): Margin {
   columns.begin(trace.timesS.length);
   const times = timesOf(trace.timesS);
   const lasts = trace.lasts ?? false;
-  return atMoment(formula, { trace, times, end: times.at(-1)!, lasts, goesOn }, 0);
+  return fromStart(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
 }
 
 /** The first `n` samples of a trace. */
