@@ -107,6 +107,12 @@ const HERE_MM = 40;
  */
 export function rightAlong(points: readonly Point[]): (x: number, y: number) => number {
   const n = Math.max(0, points.length - 1);
+  /** The pieces as plain numbers: where each begins, and how far it goes, mm. */
+  const pieces = new Float64Array(4 * n);
+  for (let i = 0; i < n; i++) {
+    const [a, b] = [points[i]!, points[i + 1]!];
+    pieces.set([a.xMm, a.yMm, b.xMm - a.xMm, b.yMm - a.yMm], 4 * i);
+  }
   const near = new Int32Array(n);
   let [count, aroundX, aroundY] = [0, NaN, NaN];
   const lookThrough = (x: number, y: number): void => {
@@ -118,19 +124,30 @@ export function rightAlong(points: readonly Point[]): (x: number, y: number) => 
     }
     [count, aroundX, aroundY] = [0, x, y];
     // Both the nearest and another may come nearer, or go away, by so much.
-    for (let i = 0; i < n; i++) if (far[i]! <= best + 2 * HERE_MM + 1e-3) near[count++] = i;
+    for (let i = 0; i < n; i++) if (far[i]! <= best + 2 * HERE_MM + 1e-3) near[count++] = 4 * i;
   };
   return (x, y) => {
-    const [gx, gy] = [x - aroundX, y - aroundY];
+    const gx = x - aroundX;
+    const gy = y - aroundY;
     if (!(gx * gx + gy * gy <= HERE_MM * HERE_MM)) lookThrough(x, y);
     let best = Infinity;
     let side = 1;
     for (let k = 0; k < count; k++) {
-      const [a, b] = [points[near[k]!]!, points[near[k]! + 1]!];
-      const far = segmentDistance(x, y, a, b);
+      const piece = near[k]!;
+      const ex = x - pieces[piece]!;
+      const ey = y - pieces[piece + 1]!;
+      const dx = pieces[piece + 2]!;
+      const dy = pieces[piece + 3]!;
+      const length2 = dx * dx + dy * dy;
+      const t = length2 === 0 ? 0 : Math.min(1, Math.max(0, (ex * dx + ey * dy) / length2));
+      const px = ex - t * dx;
+      const py = ey - t * dy;
+      const square = px * px + py * py;
+      if (square >= best * best) continue;
+      const far = Math.sqrt(square);
       if (far >= best - 1e-9) continue;
       best = far;
-      side = (b.xMm - a.xMm) * (y - a.yMm) - (b.yMm - a.yMm) * (x - a.xMm) > 0 ? -1 : 1;
+      side = dx * ey - dy * ex > 0 ? -1 : 1;
     }
     return side * best;
   };

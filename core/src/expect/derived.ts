@@ -15,6 +15,7 @@ import {
   type Scene,
 } from './columns.ts';
 import { SOME } from './formula.ts';
+import { swingOf } from './geometry.ts';
 import { leastDistance } from './least.ts';
 import { numberIn, ofDisplay } from './onDisplay.ts';
 
@@ -54,7 +55,7 @@ const plain: Record<string, Derive> = {
       return sum;
     });
   },
-  room: roomTo(() => true),
+  room: roomTo(),
   'edge room': (trace, { course, outline }, asked) => {
     const { x, y, bearing } = trace.signals;
     if (!x || !y || !bearing) return null;
@@ -69,7 +70,7 @@ const plain: Record<string, Derive> = {
       return Math.min(room(0, trackMm / 2), room(0, -trackMm / 2), room(middleMm, 0));
     };
     if (asked === 'least')
-      return leastDistance(trace, Math.max(trackMm / 2, Math.abs(middleMm)), 0, [0], (i) => {
+      return leastDistance(trace, swingOf(outline), 0, [0], (i) => {
         const direction = radians(bearing.values[i]!);
         return at(i, sin(direction), cos(direction));
       });
@@ -78,15 +79,17 @@ const plain: Record<string, Derive> = {
   },
   'gap ahead': gapAhead,
   /** How far it has backed away from the nearest it came to what is ahead. */
-  backed: (trace, scene) => {
-    const gap = signalOf('gap ahead', trace, scene)?.values;
+  backed: (trace, scene, asked) => {
+    // At the end the least of all gaps is what counts.
+    const atEnd = asked === 'end';
+    const gap = signalOf('gap ahead', trace, scene, atEnd ? 'least' : 'all')?.values;
+    if (!gap) return null;
     let least = Infinity;
-    return gap
-      ? column(trace, 'mm', (i) => {
-          least = Math.min(least, gap[i]!);
-          return gap[i]! - least;
-        })
-      : null;
+    if (atEnd) for (let i = 0; i < gap.length; i++) least = Math.min(least, gap[i]!);
+    return sampled(trace, 'mm', asked, (i) => {
+      least = Math.min(least, gap[i]!);
+      return gap[i]! - least;
+    });
   },
   'running for': (trace, scene) => {
     const end = trace.timesS.at(-1)!;

@@ -1,7 +1,7 @@
 import type { Course } from '../course/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
 import type { Trace } from '../sim/index.ts';
-import { askedOf, type Asked } from './asked.ts';
+import { askedByBoth, askedOf, type Asked } from './asked.ts';
 import type { Scene } from './columns.ts';
 import { SHOWN_LESS, withSignals } from './derived.ts';
 import { brokenSince, robustness } from './robustness.ts';
@@ -18,11 +18,11 @@ export const formulaOf = (expectation: Expectation) => templateOf(expectation).f
 /** Signals that the kinds of sentences make for themselves. */
 const made = new Set(['rest', 'ending']);
 
-/** The signal that another one is worked out from, of which it needs all; null for none. */
-function sourceOf(name: string): string | null {
-  if (name === 'backed') return 'gap ahead';
-  if (name === 'backs off') return 'bumps';
-  return name.startsWith(SHOWN_LESS) ? name.slice(SHOWN_LESS.length) : null;
+/** The signal that another one is worked out from, and how much of it that takes; null for none. */
+function sourceOf(name: string, asked: Asked): [name: string, asked: Asked] | null {
+  if (name === 'backed') return ['gap ahead', asked === 'end' ? 'least' : 'all'];
+  if (name === 'backs off') return ['bumps', 'all'];
+  return name.startsWith(SHOWN_LESS) ? [name.slice(SHOWN_LESS.length), 'all'] : null;
 }
 
 const asking = new WeakMap<readonly Expectation[], Map<string, Asked>>();
@@ -41,11 +41,12 @@ function askedOfAll(expectations: readonly Expectation[]): Map<string, Asked> {
     if (formula) askedOf(formula, asked);
   }
   for (const name of made) asked.delete(name);
-  // What others are worked out from comes first, all of it, and is worked out once.
+  // What others are worked out from comes first, as much of it as any needs, and is worked out once.
   const sources = new Map<string, Asked>();
-  for (const name of asked.keys()) {
-    const source = sourceOf(name);
-    if (source !== null && asked.has(source)) sources.set(source, 'all');
+  for (const [name, how] of asked) {
+    const [source, needed] = sourceOf(name, how) ?? [];
+    const own = source === undefined ? undefined : asked.get(source);
+    if (own) sources.set(source!, askedByBoth(sources.get(source!) ?? own, needed!));
   }
   return new Map([...sources, ...[...asked].filter(([name]) => !sources.has(name))]);
 }

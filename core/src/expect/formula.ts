@@ -42,8 +42,16 @@ export const SOME = 'nothing';
 /** Holds for good from some moment on: on a finished trace, at its last sample. */
 export const inTheEnd = (of: Formula): Formula => eventually(always(of));
 
+const looked = new WeakMap<Formula, readonly string[]>();
+
 /** The signals a formula looks at. */
-export function signalsOf(formula: Formula): string[] {
+export function signalsOf(formula: Formula): readonly string[] {
+  let names = looked.get(formula);
+  if (!names) looked.set(formula, (names = namesIn(formula)));
+  return names;
+}
+
+function namesIn(formula: Formula): string[] {
   switch (formula.is) {
     case 'compare':
       return [formula.signal];
@@ -51,11 +59,11 @@ export function signalsOf(formula: Formula): string[] {
     case 'always':
     case 'eventually':
     case 'share':
-      return signalsOf(formula.of);
+      return namesIn(formula.of);
     case 'and':
     case 'or':
-      return formula.of.flatMap(signalsOf);
+      return formula.of.flatMap(namesIn);
     case 'until':
-      return [...signalsOf(formula.first), ...signalsOf(formula.then)];
+      return [...namesIn(formula.first), ...namesIn(formula.then)];
   }
 }

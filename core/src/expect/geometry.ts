@@ -8,6 +8,10 @@ export interface OutlineSize {
   trackMm: number;
 }
 
+/** How far the robot's farthest point, or a wheel, is from its axle's middle, mm. */
+export const swingOf = ({ lengthMm, widthMm, axleFromFrontMm, trackMm }: OutlineSize): number =>
+  Math.max(trackMm / 2, Math.hypot(Math.max(axleFromFrontMm, lengthMm - axleFromFrontMm), widthMm / 2));
+
 /** Solid things as plain numbers, mm: straight pieces as (x1, y1, x2, y2), round ones as (x, y, radius). */
 export interface Shapes {
   pieces: Float64Array;

@@ -55,11 +55,12 @@ const mm = (value: number): string =>
     ? `${formatNumber(value / 10)} cm`
     : `${formatNumber(value, 0)} mm`;
 const last = (trace: Trace, signal: string): number => trace.signals[signal]?.values.at(-1) ?? NaN;
+/** The least of the readings that there are. */
 function least(trace: Trace, signal: string): number {
   const values = trace.signals[signal]?.values;
   if (!values) return NaN;
   let best = Infinity;
-  for (let i = 0; i < values.length; i++) best = Math.min(best, values[i]!);
+  for (let i = 0; i < values.length; i++) if (values[i]! < best) best = values[i]!;
   return best;
 }
 const nameOf = (list: readonly { id: string; name: string }[] | undefined, id: string): string =>
@@ -243,8 +244,8 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     unit: 'mm',
     scale: () => 50,
     tell: (_, trace, margin) => {
-      const at = firstBelow(trace, 'room', TOUCH_MM);
-      return margin >= 0 || at === null
+      const at = margin < 0 ? firstBelow(trace, 'room', TOUCH_MM) : null;
+      return at === null
         ? `never nearer than ${formatNumber(least(trace, 'room'), 0)} mm`
         : `touches at ${formatNumber(at)} s`;
     },
@@ -262,8 +263,8 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     unit: 'mm',
     scale: () => 50,
     tell: (_, trace, margin) => {
-      const at = firstBelow(trace, 'edge room', 0);
-      return margin >= 0 || at === null
+      const at = margin < 0 ? firstBelow(trace, 'edge room', 0) : null;
+      return at === null
         ? `a wheel came within ${formatNumber(least(trace, 'edge room'), 0)} mm of the edge`
         : `goes over the edge at ${formatNumber(at)} s`;
     },
