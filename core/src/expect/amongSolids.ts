@@ -1,11 +1,12 @@
 import type { Solid } from '../course/index.ts';
-import { cos, radians, sin } from '../quantity/index.ts';
 import type { Signal, Trace } from '../sim/index.ts';
 import type { Asked } from './asked.ts';
-import { poses, sampled, wayBetween, type Derive, type Poses, type Scene } from './columns.ts';
-import { outlineGap, rayLength, swingOf, type OutlineSize, type Shapes } from './geometry.ts';
+import { poses, sampled, stays, type Derive, type Poses, type Scene } from './columns.ts';
+import { outlineGap, rayLength, swingOf, type OutlineSize } from './geometry.ts';
 import { leastDistance } from './least.ts';
+import { Looked, type Look } from './looked.ts';
 import { solidOver, type SolidOver } from './solidOver.ts';
+import { wayUpTo } from './way.ts';
 
 /** Nothing is nearer than this: what a signal of room says when there is nothing, mm. */
 export const FAR_MM = 100_000;
@@ -13,87 +14,64 @@ export const FAR_MM = 100_000;
 /** Nearer to a thing than this is touching it, mm. */
 export const TOUCH_MM = 0.5;
 
-/** A signal of where the robot stands among solid things; worked out once while neither it nor they move. */
-function ofPose(
-  trace: Trace,
-  asked: Asked,
-  { starts, shapes }: SolidOver,
-  of: (shapes: Shapes, i: number, p: Poses, anew: boolean) => number,
-): Signal | null {
-  const p = poses(trace, asked);
-  if (!p) return null;
-  let [stretch, before, value] = [0, -1, 0];
-  return sampled(trace, 'mm', asked, (i) => {
-    while (starts[stretch + 1]! <= i) stretch++;
-    const anew = stretch !== before;
-    before = stretch;
-    if (anew || p.x[i] !== p.x[i - 1] || p.y[i] !== p.y[i - 1] || p.s[i] !== p.s[i - 1])
-      value = Math.min(FAR_MM, of(shapes(stretch), i, p, anew));
-    return value;
-  });
-}
+/** How far the robot's farthest point may have gone; null where its poses are not known. */
+const wayOf = (trace: Trace, { outline }: Scene): Float64Array | null => wayUpTo(trace, swingOf(outline));
 
-/** Room at every sample. */
-function roomOver(trace: Trace, { outline }: Scene, asked: Asked, solid: SolidOver) {
-  const swing = swingOf(outline);
-  let room = 0;
-  return ofPose(trace, asked, solid, (shapes, i, { x, y, s, c }, anew) => {
-    // The room grows by no more than the robot's farthest point goes.
-    const atMost = anew
-      ? Infinity
-      : room +
-        1e-3 +
-        wayBetween(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) +
-        swing * wayBetween(s[i]! - s[i - 1]!, c[i]! - c[i - 1]!);
-    room = outlineGap(shapes, outline, x[i]!, y[i]!, s[i]!, c[i]!, atMost);
-    return room;
-  });
-}
-
-/**
- * The least room of an outline that goes with the robot, looked at anew wherever a thing comes, goes or is moved; or the least of
- * what `told` makes of a pose, which is nowhere less than that room.
- */
-function leastRoom(
-  trace: Trace,
-  scene: Scene,
-  outline: OutlineSize,
-  { starts, shapes }: SolidOver,
-  told?: (shapes: Shapes, x: number, y: number, s: number, c: number) => number,
-): Signal | null {
-  const { x, y, bearing } = trace.signals;
-  if (!x || !y || !bearing) return null;
-  let [s, c] = [0, 1];
-  const room = (i: number, atMost: number, stretch: number): number => {
-    const direction = radians(bearing.values[i]!);
-    s = sin(direction);
-    c = cos(direction);
-    return Math.min(FAR_MM, outlineGap(shapes(stretch), outline, x.values[i]!, y.values[i]!, s, c, atMost));
+/** Room of an outline that goes with the robot. */
+const roomOf =
+  ({ x, y, to }: Poses, outline: OutlineSize, { shapes }: SolidOver): Look =>
+  (i, atMost, stretch) => {
+    to.look(i);
+    return Math.min(FAR_MM, outlineGap(shapes(stretch), outline, x[i]!, y[i]!, to.s[i]!, to.c[i]!, atMost));
   };
-  // The direction is that of the pose whose room was looked at just before.
-  const of = told && ((i: number, _: number, k: number) => told(shapes(k), x.values[i]!, y.values[i]!, s, c));
-  return leastDistance(trace, swingOf(scene.outline), TOUCH_MM, starts, room, of);
-}
 
 /** Room between the robot and whatever solid things `which` chooses; all of them without it. */
 export const roomTo =
   (which?: (solid: Solid) => boolean): Derive =>
   (trace, scene, asked) => {
+    const [p, way] = [poses(trace), wayOf(trace, scene)];
+    if (!p || !way) return null;
     const solid = solidOver(trace, scene, which);
-    return asked === 'least'
-      ? leastRoom(trace, scene, scene.outline, solid)
-      : roomOver(trace, scene, asked, solid);
+    const { starts } = solid;
+    const look = roomOf(p, scene.outline, solid);
+    if (asked === 'end') return sampled(trace, 'mm', asked, (i) => look(i, Infinity, starts.length - 1));
+    if (asked === 'least') return leastDistance(way, TOUCH_MM, starts, look);
+    const room = new Looked(way, starts, look);
+    return asked === 'some' ? room : { unit: 'mm', values: room.values };
   };
 
 /** What lies straight ahead of the front, mm. */
 export const gapAhead: Derive = (trace, scene, asked) => {
-  const frontMm = scene.outline.axleFromFrontMm;
-  const ahead = (shapes: Shapes, x: number, y: number, s: number, c: number): number =>
-    Math.min(FAR_MM, rayLength(shapes, x + frontMm * s, y + frontMm * c, s, c));
+  const p = poses(trace);
+  const way = asked === 'least' ? wayOf(trace, scene) : null;
+  if (!p) return null;
   const solid = solidOver(trace, scene);
+  const frontMm = scene.outline.axleFromFrontMm;
+  const ahead = (i: number, stretch: number): number => {
+    p.to.look(i);
+    const [s, c] = [p.to.s[i]!, p.to.c[i]!];
+    const gap = rayLength(solid.shapes(stretch), p.x[i]! + frontMm * s, p.y[i]! + frontMm * c, s, c);
+    return Math.min(FAR_MM, gap);
+  };
+  if (!way) return gapOver(trace, asked, p, solid, ahead);
   // No ray from the middle of the front is shorter than the room that there is around it.
   const front = { ...scene.outline, lengthMm: 0, widthMm: 0 };
-  return asked === 'least'
-    ? leastRoom(trace, scene, front, solid, ahead)
-    : ofPose(trace, asked, solid, (shapes, i, p) => ahead(shapes, p.x[i]!, p.y[i]!, p.s[i]!, p.c[i]!));
+  return leastDistance(way, TOUCH_MM, solid.starts, roomOf(p, front, solid), ahead);
 };
+
+/** The gap at every sample; worked out once while neither the robot nor anything else moves. */
+function gapOver(
+  trace: Trace,
+  asked: Asked,
+  p: Poses,
+  { starts }: SolidOver,
+  ahead: (i: number, stretch: number) => number,
+): Signal {
+  let [stretch, before, gap] = [0, -1, 0];
+  return sampled(trace, 'mm', asked, (i) => {
+    while (starts[stretch + 1]! <= i) stretch++;
+    if (stretch !== before || !stays(p, i)) gap = ahead(i, stretch);
+    before = stretch;
+    return gap;
+  });
+}

@@ -40,54 +40,58 @@ export const level = (trace: Trace, unit: string, value: number): Signal => ({
 export const sampled = (trace: Trace, unit: string, asked: Asked, of: (i: number) => number): Signal =>
   asked === 'end' ? level(trace, unit, of(trace.timesS.length - 1)) : column(trace, unit, of);
 
-/** Positions and directions of a trace as plain columns; null when the trace does not hold them. */
-export interface Poses {
-  x: Float32Array;
-  y: Float32Array;
-  /** Sine and cosine of the bearing. */
-  s: Float64Array;
-  c: Float64Array;
-}
+/** Sine and cosine of the bearings of a trace, each worked out when it is first looked at. */
+class Directions {
+  readonly s: Float64Array;
+  readonly c: Float64Array;
+  constructor(private readonly bearing: Float32Array) {
+    this.s = new Float64Array(bearing.length).fill(NaN);
+    this.c = new Float64Array(bearing.length);
+  }
 
-type Directions = Pick<Poses, 's' | 'c'>;
-const directions = new WeakMap<Float32Array, Directions>();
-
-/** Sine and cosine of bearings in degrees, from one of them on. */
-function directionsOf(bearing: Float32Array, from: number): Directions {
-  const n = bearing.length;
-  const [s, c] = [new Float64Array(n), new Float64Array(n)];
-  for (let i = from; i < n; i++) {
+  /** Has the direction at a sample worked out. */
+  look(i: number): void {
+    const { s, c, bearing } = this;
+    if (!Number.isNaN(s[i])) return;
     // Straight ahead and at rest the bearing stays.
-    if (i > from && bearing[i] === bearing[i - 1]) {
+    if (i > 0 && bearing[i] === bearing[i - 1] && !Number.isNaN(s[i - 1])) {
       s[i] = s[i - 1]!;
       c[i] = c[i - 1]!;
-      continue;
+      return;
     }
     const b = radians(bearing[i]!);
     s[i] = sin(b);
     c[i] = cos(b);
   }
-  return { s, c };
+}
+const directions = new WeakMap<Float32Array, Directions>();
+
+/** Positions and directions of a trace as plain columns. A direction stands there once `to` has looked at its sample. */
+export interface Poses {
+  x: Float32Array;
+  y: Float32Array;
+  bearing: Float32Array;
+  to: Directions;
 }
 
-/** Where only the end is asked for, the last direction alone is told. */
-export function poses(trace: Trace, asked: Asked): Poses | null {
+/** Null when the trace does not hold them. */
+export function poses(trace: Trace): Poses | null {
   const { x, y, bearing } = trace.signals;
   if (!x || !y || !bearing) return null;
-  let found = directions.get(bearing.values);
-  if (!found && asked === 'end') found = directionsOf(bearing.values, bearing.values.length - 1);
-  else if (!found) {
-    found = directionsOf(bearing.values, 0);
-    directions.set(bearing.values, found);
-  }
-  return { x: x.values, y: y.values, ...found };
+  let to = directions.get(bearing.values);
+  if (!to) directions.set(bearing.values, (to = new Directions(bearing.values)));
+  return { x: x.values, y: y.values, bearing: bearing.values, to };
 }
 
-/** Where a point of the robot is at a sample, mm. */
-export const pointX = (p: Poses, i: number, ahead: number, right: number): number =>
-  p.x[i]! + ahead * p.s[i]! + right * p.c[i]!;
-export const pointY = (p: Poses, i: number, ahead: number, right: number): number =>
-  p.y[i]! + ahead * p.c[i]! - right * p.s[i]!;
+/** Whether the robot stands at a sample as it stood at the one before. */
+export const stays = ({ x, y, bearing }: Poses, i: number): boolean =>
+  x[i] === x[i - 1] && y[i] === y[i - 1] && bearing[i] === bearing[i - 1];
+
+/** Where a point of the robot is at a sample whose direction was looked at, mm. */
+export const pointX = ({ x, to }: Poses, i: number, ahead: number, right: number): number =>
+  x[i]! + ahead * to.s[i]! + right * to.c[i]!;
+export const pointY = ({ y, to }: Poses, i: number, ahead: number, right: number): number =>
+  y[i]! + ahead * to.c[i]! - right * to.s[i]!;
 
 /** Length of a way, mm. Math.hypot guards against numbers that no mat holds, at ten times the price. */
 export const wayBetween = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);

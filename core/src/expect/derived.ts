@@ -17,7 +17,9 @@ import {
 import { SOME } from './formula.ts';
 import { swingOf } from './geometry.ts';
 import { leastDistance } from './least.ts';
+import { Looked, type Look } from './looked.ts';
 import { numberIn, ofDisplay } from './onDisplay.ts';
+import { wayUpTo } from './way.ts';
 
 /** After a bump it may stand this long before it reverses, s. */
 const AFTER_BUMP_S = 4;
@@ -57,25 +59,21 @@ const plain: Record<string, Derive> = {
   },
   room: roomTo(),
   'edge room': (trace, { course, outline }, asked) => {
-    const { x, y, bearing } = trace.signals;
-    if (!x || !y || !bearing) return null;
+    const p = poses(trace);
+    if (!p) return null;
     const { trackMm, axleFromFrontMm, lengthMm } = outline;
     const middleMm = axleFromFrontMm - lengthMm / 2;
-    const at = (i: number, s: number, c: number) => {
-      const room = (ahead: number, right: number) => {
-        const px = x.values[i]! + ahead * s + right * c;
-        const py = y.values[i]! + ahead * c - right * s;
-        return Math.min(px, py, course.widthMm - px, course.heightMm - py);
-      };
-      return Math.min(room(0, trackMm / 2), room(0, -trackMm / 2), room(middleMm, 0));
+    const room = (i: number, ahead: number, right: number): number => {
+      const [x, y] = [pointX(p, i, ahead, right), pointY(p, i, ahead, right)];
+      return Math.min(x, y, course.widthMm - x, course.heightMm - y);
     };
-    if (asked === 'least')
-      return leastDistance(trace, swingOf(outline), 0, [0], (i) => {
-        const direction = radians(bearing.values[i]!);
-        return at(i, sin(direction), cos(direction));
-      });
-    const { s, c } = poses(trace, asked)!;
-    return sampled(trace, 'mm', asked, (i) => at(i, s[i]!, c[i]!));
+    const look: Look = (i) => {
+      p.to.look(i);
+      return Math.min(room(i, 0, trackMm / 2), room(i, 0, -trackMm / 2), room(i, middleMm, 0));
+    };
+    if (asked === 'least') return leastDistance(wayUpTo(trace, swingOf(outline))!, 0, [0], look);
+    if (asked === 'some') return new Looked(wayUpTo(trace, swingOf(outline))!, [0], look);
+    return sampled(trace, 'mm', asked, (i) => look(i, Infinity, 0));
   },
   'gap ahead': gapAhead,
   /** How far it has backed away from the nearest it came to what is ahead. */
@@ -167,12 +165,13 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
     'past ',
     (id) => (trace, scene, asked) => {
       const landmark = scene.course.landmarks.find((l) => l.id === id);
-      const p = poses(trace, asked);
+      const p = poses(trace);
       if (!landmark || !p) return null;
       const along = radians(landmark.bearingDeg);
       const [dx, dy] = [sin(along), cos(along)];
       return sampled(trace, 'mm', asked, (i) => {
         const { aheadMm, rightMm } = scene.watcher;
+        p.to.look(i);
         const [x, y] = [pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)];
         return (x - landmark.xMm) * dx + (y - landmark.yMm) * dy;
       });
@@ -184,14 +183,15 @@ const named: [prefix: string, derive: (id: string) => Derive][] = [
       const track = scene.course.tracks?.find((t) => t.id === id);
       const mark = track && scene.course.marks[track.mark];
       const line = mark && middleLine(mark);
-      const p = poses(trace, 'all');
+      const p = poses(trace);
       if (!track || !line || !p || !('widthMm' in mark)) return null;
       const edge = ((track.side === 'right' ? 1 : -1) * mark.widthMm) / 2;
       const { aheadMm, rightMm } = scene.watcher;
       const right = rightAlong(line);
-      return column(trace, 'mm', (i) =>
-        Math.abs(right(pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)) - edge),
-      );
+      return column(trace, 'mm', (i) => {
+        p.to.look(i);
+        return Math.abs(right(pointX(p, i, aheadMm, rightMm), pointY(p, i, aheadMm, rightMm)) - edge);
+      });
     },
   ],
   [

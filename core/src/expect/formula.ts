@@ -42,6 +42,31 @@ export const SOME = 'nothing';
 /** Holds for good from some moment on: on a finished trace, at its last sample. */
 export const inTheEnd = (of: Formula): Formula => eventually(always(of));
 
+/** Whether a window is all that comes. */
+export const isOpen = ([from, to]: Window): boolean => from === 0 && to === null;
+
+/** Whether a formula speaks of one moment alone. */
+function isPlain(formula: Formula): boolean {
+  switch (formula.is) {
+    case 'compare':
+      return true;
+    case 'not':
+      return isPlain(formula.of);
+    case 'and':
+    case 'or':
+      return formula.of.every(isPlain);
+    default:
+      return false;
+  }
+}
+
+/** Of “eventually always”, what that is said of, where it speaks of one moment alone: the last sample of a finished record decides. */
+export function whatHoldsInTheEnd(formula: Formula): Formula | null {
+  if (formula.is !== 'eventually' || !isOpen(formula.window)) return null;
+  const { of } = formula;
+  return of.is === 'always' && isOpen(of.window) && isPlain(of.of) ? of.of : null;
+}
+
 const looked = new WeakMap<Formula, readonly string[]>();
 
 /** The signals a formula looks at. */

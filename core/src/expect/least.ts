@@ -1,68 +1,31 @@
-import { radians } from '../quantity/index.ts';
-import type { Signal, Trace } from '../sim/index.ts';
-import { wayBetween } from './columns.ts';
+import type { Signal } from '../sim/index.ts';
+import type { Look } from './looked.ts';
 
 /** Samples are looked at so far apart first. */
 const APART = 16;
 /** What rounding may add to a way, mm. */
 const SLACK_MM = 1e-3;
 
-interface Way {
-  x: Float32Array;
-  y: Float32Array;
-  swingMm: number;
-  upTo: Float64Array;
-}
-/** By the bearings of a trace: several distances are measured along one way. */
-const ways = new WeakMap<Float32Array, Way>();
-
-/** How far the robot's farthest point may have gone up to each sample, mm; null where its poses are not known. */
-function wayUpTo({ signals }: Trace, swingMm: number): Float64Array | null {
-  const [x, y, bearing] = [signals.x?.values, signals.y?.values, signals.bearing?.values];
-  if (!x || !y || !bearing) return null;
-  const known = ways.get(bearing);
-  if (known && known.swingMm === swingMm && known.x === x && known.y === y) return known.upTo;
-  const upTo = wayAlong(x, y, bearing, swingMm);
-  ways.set(bearing, { x, y, swingMm, upTo });
-  return upTo;
-}
-
-function wayAlong(x: Float32Array, y: Float32Array, bearing: Float32Array, swingMm: number): Float64Array {
-  const way = new Float64Array(bearing.length);
-  const perDegree = radians(swingMm);
-  for (let i = 1; i < way.length; i++) {
-    const [dx, dy] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
-    const turned = bearing[i]! - bearing[i - 1]!;
-    const moved = dx === 0 && dy === 0 ? 0 : wayBetween(dx, dy);
-    way[i] = way[i - 1]! + moved + (turned === 0 ? 0 : perDegree * Math.abs(turned));
-  }
-  return way;
-}
-
 /**
  * The least of a distance over a record, and where it is first `lowMm` or less, by looking at as few samples as that takes: between
- * two samples it is no smaller than half of what they and the way between them leave (a distance changes by no more than the robot's
- * farthest point goes, `swingMm` from its axle at most). Samples that are surely larger than the least hold what they are at least.
- * What it is measured to stays where it is within each stretch; `starts` are the first samples of those. `at` is told how large it
- * may be, mm, and which stretch it is. Where something else is told than the distance, `told` says it: it is nowhere less.
- * Null where the record does not tell poses.
+ * two samples it is no smaller than half of what they and the way between them leave (a distance changes by no more than `way`, how
+ * far the robot's farthest point has gone up to each sample, mm). Samples that are surely larger than the least hold what they are at
+ * least; the last is looked at. What it is measured to stays where it is within each stretch; `starts` are the first samples of those.
+ * Where something else is told than the distance, `told` says it: it is nowhere less.
  */
 export function leastDistance(
-  trace: Trace,
-  swingMm: number,
+  way: Float64Array,
   lowMm: number,
   starts: readonly number[],
-  at: (i: number, atMost: number, stretch: number) => number,
-  told: (i: number, distance: number, stretch: number) => number = (_, distance) => distance,
-): Signal | null {
-  const way = wayUpTo(trace, swingMm);
-  if (!way) return null;
+  at: Look,
+  told?: (i: number, stretch: number) => number,
+): Signal {
   const n = way.length;
   const values = new Float32Array(n);
   let least = Infinity;
   const look = (i: number, atMost: number, stretch: number): number => {
     const distance = at(i, atMost, stretch);
-    const value = told(i, distance, stretch);
+    const value = told ? told(i, stretch) : distance;
     values[i] = value;
     if (value < least) least = value;
     return distance;

@@ -10,12 +10,6 @@ export interface Margin {
   atBest: number;
 }
 
-/** Margins at every sample, ends of their intervals; one and the same array where all is known. */
-export interface Span {
-  lo: Float64Array;
-  hi: Float64Array;
-}
-
 /** A record as formulas are read on it: moments in whole ms, and whether the last state lasts. */
 export interface Recorded {
   trace: Trace;
@@ -35,11 +29,13 @@ export const ms = (seconds: number): number => Math.round(1000 * seconds);
  * Columns of one record that its formula is worked out in. Their memory is used again for the next formula and the next record:
  * nothing but numbers leaves `robustness`, and making thousands of them would cost more than filling them.
  */
-class Columns {
+class Columns<T extends Float64Array | Int32Array> {
   private readonly memory: ArrayBuffer[] = [];
-  private readonly made: Float64Array[] = [];
+  private readonly made: T[] = [];
   private used = 0;
   private length = 0;
+
+  constructor(private readonly over: (memory: ArrayBuffer, length: number) => T) {}
 
   /** From here on all columns are free again. */
   begin(length: number): void {
@@ -48,18 +44,20 @@ class Columns {
   }
 
   /** A column whose values are whatever they were: all of them must be written. */
-  take(): Float64Array {
+  take(): T {
     const k = this.used++;
     return (this.made[k] ??= this.make(k));
   }
 
-  private make(k: number): Float64Array {
+  private make(k: number): T {
     const bytes = this.length * Float64Array.BYTES_PER_ELEMENT;
     if ((this.memory[k]?.byteLength ?? -1) < bytes) this.memory[k] = new ArrayBuffer(2 * bytes);
-    return new Float64Array(this.memory[k]!, 0, this.length);
+    return this.over(this.memory[k]!, this.length);
   }
 }
-export const columns = new Columns();
+export const columns = new Columns((memory, length) => new Float64Array(memory, 0, length));
+/** Columns of samples by their index. */
+export const indexes = new Columns((memory, length) => new Int32Array(memory, 0, length));
 
 /** A value with a unit in the unit of a signal; as it stands when either has none, or they measure different things. */
 export function inUnit(value: number, from: Unit | undefined, to: string): number {

@@ -1,7 +1,8 @@
 import type { Trace } from '../sim/index.ts';
 import { signalsOf, type Formula } from './formula.ts';
-import { fromStart } from './oneMoment.ts';
-import { columns, ms, UNKNOWN, type Margin } from './recorded.ts';
+import { Reading, type End } from './parts.ts';
+import { fromStart } from './reading.ts';
+import { columns, indexes, ms, UNKNOWN, type Margin } from './recorded.ts';
 
 /**
  * How much to spare a trace satisfies a formula at its first sample, in the signals' own unit: positive =
@@ -28,10 +29,17 @@ function timesOf(timesS: Float32Array): Float64Array {
 
 function marginOf(formula: Formula, trace: Trace, goesOn: boolean): Margin {
   if (trace.timesS.length === 0) return UNKNOWN;
-  columns.begin(trace.timesS.length);
   const times = timesOf(trace.timesS);
   const lasts = trace.lasts ?? false;
-  return fromStart(formula, { trace, times, end: times.at(-1)!, lasts, goesOn });
+  const reading = new Reading({ trace, times, end: times.at(-1)!, lasts, goesOn });
+  const read = (end: End): number => {
+    columns.begin(times.length);
+    indexes.begin(times.length);
+    // Zero has no sign here.
+    return fromStart(formula, reading, end) + 0;
+  };
+  const surely = read('surely');
+  return { surely, atBest: reading.metUnknown ? read('at best') : surely };
 }
 
 /** The first `n` samples of a trace. */

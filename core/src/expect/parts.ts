@@ -1,0 +1,163 @@
+import type { Formula } from './formula.ts';
+import { Looked } from './looked.ts';
+import { columns, inUnit, type Recorded } from './recorded.ts';
+
+/** Which end of the interval of margins is read: what is surely kept, or what may be at best. */
+export type End = 'surely' | 'at best';
+
+/** One reading of a formula on a record. */
+export class Reading {
+  /** Whether anything was met that is not known: only then do the two ends differ. */
+  metUnknown = false;
+  constructor(readonly record: Recorded) {}
+
+  unknown(end: End): number {
+    this.metUnknown = true;
+    return end === 'surely' ? -Infinity : Infinity;
+  }
+}
+
+/** A part of a formula, read on one record for one end of its margins. Samples are asked for in rising order; none need be. */
+export interface Part {
+  /**
+   * A column that holds the margins at the samples from `first` up to, not at, `after`. Where one is `floor` or less, or `ceiling` or
+   * more, only that need be told (Knuth and Moore 1975): some value no more than the floor that the margin does not exceed, or no
+   * less than the ceiling that it reaches.
+   */
+  over(first: number, after: number, floor: number, ceiling: number): Float64Array;
+}
+
+/** So many samples are read at once where it may turn out that no more are needed. */
+export const AT_ONCE = 64;
+
+/** The margin at one sample. */
+export const exactly = (part: Part, i: number): number => part.over(i, i + 1, -Infinity, Infinity)[i]!;
+
+/** What is not recorded is not known at any sample. */
+export class Unknown implements Part {
+  private readonly margins: Float64Array;
+  constructor(reading: Reading, end: End) {
+    this.margins = columns.take().fill(reading.unknown(end));
+  }
+  over(): Float64Array {
+    return this.margins;
+  }
+}
+
+/** How far a signal is above or below a value. */
+export class Comparison implements Part {
+  private readonly margins = columns.take();
+  /** The whole signal where it is known. */
+  readonly whole: Float32Array | null;
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly end: End,
+    /** 1 where it is to be above, −1 where below. */
+    readonly sign: 1 | -1,
+    readonly value: number,
+    private readonly signal: { readonly values: Float32Array } | Looked,
+  ) {
+    this.whole = signal instanceof Looked ? null : signal.values;
+  }
+
+  over(first: number, after: number, floor: number, ceiling: number): Float64Array {
+    if (!this.whole) return this.looking(this.signal as Looked, first, after, floor, ceiling);
+    const { margins, sign, value, whole } = this;
+    let gaps = false;
+    for (let i = first; i < after; i++) {
+      const margin = sign * (whole[i]! - value);
+      margins[i] = margin;
+      if (margin !== margin) gaps = true;
+    }
+    if (gaps) this.fillGaps(first, after);
+    return margins;
+  }
+
+  private looking(signal: Looked, first: number, after: number, floor: number, ceiling: number) {
+    const { margins, sign, value } = this;
+    for (let i = first; i < after; i++) {
+      const about = sign * (signal.lastMm - value);
+      const reach = signal.reach(i);
+      margins[i] =
+        about + reach <= floor
+          ? about + reach
+          : about - reach >= ceiling
+            ? about - reach
+            : sign * (signal.at(i, reach) - value);
+    }
+    return margins;
+  }
+
+  /** Where there is no reading it may be anything. */
+  private fillGaps(first: number, after: number): void {
+    const unknown = this.reading.unknown(this.end);
+    for (let i = first; i < after; i++) if (Number.isNaN(this.margins[i])) this.margins[i] = unknown;
+  }
+}
+
+export function comparison(
+  { signal, op, value, unit }: Extract<Formula, { is: 'compare' }>,
+  reading: Reading,
+  end: End,
+): Part {
+  const { signals } = reading.record.trace;
+  if (!Object.hasOwn(signals, signal)) return new Unknown(reading, end);
+  const found = signals[signal]!;
+  return new Comparison(reading, end, op === '>' ? 1 : -1, inUnit(value, unit, found.unit), found);
+}
+
+export class Not implements Part {
+  private readonly margins = columns.take();
+  constructor(private readonly of: Part) {}
+  over(first: number, after: number, floor: number, ceiling: number): Float64Array {
+    const { margins } = this;
+    const of = this.of.over(first, after, -ceiling, -floor);
+    for (let i = first; i < after; i++) margins[i] = -of[i]!;
+    return margins;
+  }
+}
+
+/** All of several: the least of their margins. */
+export class All implements Part {
+  private readonly margins = columns.take();
+  constructor(private readonly of: readonly Part[]) {}
+
+  over(first: number, after: number, floor: number, ceiling: number): Float64Array {
+    const { margins } = this;
+    margins.fill(Infinity, first, after);
+    let most = Infinity;
+    for (const part of this.of) {
+      const of = part.over(first, after, floor, Math.min(most, ceiling));
+      most = -Infinity;
+      for (let i = first; i < after; i++) {
+        if (of[i]! < margins[i]!) margins[i] = of[i]!;
+        if (margins[i]! > most) most = margins[i]!;
+      }
+      if (most <= floor) break;
+    }
+    return margins;
+  }
+}
+
+/** Any of several: the largest of their margins. */
+export class Any implements Part {
+  private readonly margins = columns.take();
+  constructor(private readonly of: readonly Part[]) {}
+
+  over(first: number, after: number, floor: number, ceiling: number): Float64Array {
+    const { margins } = this;
+    margins.fill(-Infinity, first, after);
+    let least = -Infinity;
+    for (const part of this.of) {
+      const of = part.over(first, after, Math.max(least, floor), ceiling);
+      least = Infinity;
+      for (let i = first; i < after; i++) {
+        if (of[i]! > margins[i]!) margins[i] = of[i]!;
+        if (margins[i]! < least) least = margins[i]!;
+      }
+      if (least >= ceiling) break;
+    }
+    return margins;
+  }
+}
