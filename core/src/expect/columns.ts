@@ -45,16 +45,17 @@ class Directions {
   readonly s: Float64Array;
   readonly c: Float64Array;
   constructor(private readonly bearing: Float32Array) {
-    this.s = new Float64Array(bearing.length).fill(NaN);
+    this.s = new Float64Array(bearing.length);
     this.c = new Float64Array(bearing.length);
   }
 
   /** Has the direction at a sample worked out. */
   look(i: number): void {
     const { s, c, bearing } = this;
-    if (!Number.isNaN(s[i])) return;
+    // No direction has both of them at zero.
+    if (s[i] !== 0 || c[i] !== 0) return;
     // Straight ahead and at rest the bearing stays.
-    if (i > 0 && bearing[i] === bearing[i - 1] && !Number.isNaN(s[i - 1])) {
+    if (i > 0 && bearing[i] === bearing[i - 1] && (s[i - 1] !== 0 || c[i - 1] !== 0)) {
       s[i] = s[i - 1]!;
       c[i] = c[i - 1]!;
       return;

@@ -127,14 +127,16 @@ export class All implements Part {
     const { margins } = this;
     margins.fill(Infinity, first, after);
     let most = Infinity;
+    // Samples at either end of which enough is told are not asked of the next part.
+    let [a, b] = [first, after];
     for (const part of this.of) {
-      const of = part.over(first, after, floor, Math.min(most, ceiling));
+      const of = part.over(a, b, floor, Math.min(most, ceiling));
+      for (let i = a; i < b; i++) if (of[i]! < margins[i]!) margins[i] = of[i]!;
+      while (a < b && margins[a]! <= floor) a++;
+      while (a < b && margins[b - 1]! <= floor) b--;
+      if (a === b) break;
       most = -Infinity;
-      for (let i = first; i < after; i++) {
-        if (of[i]! < margins[i]!) margins[i] = of[i]!;
-        if (margins[i]! > most) most = margins[i]!;
-      }
-      if (most <= floor) break;
+      for (let i = a; i < b; i++) if (margins[i]! > most) most = margins[i]!;
     }
     return margins;
   }
@@ -149,14 +151,15 @@ export class Any implements Part {
     const { margins } = this;
     margins.fill(-Infinity, first, after);
     let least = -Infinity;
+    let [a, b] = [first, after];
     for (const part of this.of) {
-      const of = part.over(first, after, Math.max(least, floor), ceiling);
+      const of = part.over(a, b, Math.max(least, floor), ceiling);
+      for (let i = a; i < b; i++) if (of[i]! > margins[i]!) margins[i] = of[i]!;
+      while (a < b && margins[a]! >= ceiling) a++;
+      while (a < b && margins[b - 1]! >= ceiling) b--;
+      if (a === b) break;
       least = Infinity;
-      for (let i = first; i < after; i++) {
-        if (of[i]! > margins[i]!) margins[i] = of[i]!;
-        if (margins[i]! < least) least = margins[i]!;
-      }
-      if (least >= ceiling) break;
+      for (let i = a; i < b; i++) if (margins[i]! < least) least = margins[i]!;
     }
     return margins;
   }

@@ -378,7 +378,7 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
     unit: '',
     scale: (e) => e.withinS,
     tell: (e, trace, margin) => {
-      if (least(trace, nearSignal(e.box)) < TOUCH_MM) return 'ran into it';
+      if (margin < 0 && least(trace, nearSignal(e.box)) < TOUCH_MM) return 'ran into it';
       const on = last(trace, goesOnSignal(e.box));
       if (on > 50_000) return 'never went on';
       return `went on ${formatNumber(on)} s after it had left${margin < 0 ? ', too late' : ''}`;
@@ -417,7 +417,12 @@ const templates: { [K in ExpectationKind]: Template<Of<K>> } = {
       const moving = withMotion(trace);
       const whole = eventually(happeningFormula(when), [0, Math.max(0, end - seconds)]);
       const excused = !trace.lasts && end >= seconds && robustness(whole, moving).surely > 0;
-      const values = trace.timesS.map((t) => (excused && t > end - seconds ? 1000 : -1000));
+      const values = new Float32Array(trace.timesS.length).fill(-1000);
+      if (excused)
+        values.fill(
+          1000,
+          trace.timesS.findIndex((t) => t > end - seconds),
+        );
       return { ...moving, signals: { ...moving.signals, ending: { unit: '', values } } };
     },
     unit: '',

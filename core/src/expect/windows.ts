@@ -102,38 +102,49 @@ export class SlidingWindow extends WindowPart implements Part {
   private first = 0;
   private after = 0;
   private read = 0;
-  private inner: Float64Array | null = null;
+  private inner: Float64Array = this.margins;
 
   over(first: number, after: number): Float64Array {
-    for (let i = first; i < after; i++) this.margins[i] = this.at(i);
-    return this.margins;
-  }
-
-  private at(i: number): number {
+    const { margins, samples, values, from, to, largest } = this;
     const { times } = this.reading.record;
-    const t = times[i]!;
-    if (this.runsOut(t)) return this.reading.unknown(this.end);
     const n = times.length;
-    if (this.first < i) this.first = i;
-    while (this.first < n && times[this.first]! < t + this.from) this.first++;
-    if (this.after < this.first) [this.after, this.head, this.tail] = [this.first, 0, 0];
-    const until = t + this.to;
-    while (this.after < n && times[this.after]! <= until) this.enter(this.after++);
-    while (this.head < this.tail && this.samples[this.head]! < this.first) this.head++;
-    if (this.head < this.tail) return this.values[this.head]!;
-    return this.isAfterEnd(t) ? exactly(this.of, n - 1) : this.reading.unknown(this.end);
+    for (let i = first; i < after; i++) {
+      const t = times[i]!;
+      if (this.runsOut(t)) {
+        margins[i] = this.reading.unknown(this.end);
+        continue;
+      }
+      let begin = Math.max(this.first, i);
+      while (begin < n && times[begin]! < t + from) begin++;
+      this.first = begin;
+      let [next, head, tail] = [this.after, this.head, this.tail];
+      if (next < begin) [next, head, tail] = [begin, 0, 0];
+      for (const until = t + to; next < n && times[next]! <= until; next++) {
+        const value = this.innerAt(next);
+        if (largest) while (tail > head && value >= values[tail - 1]!) tail--;
+        else while (tail > head && value <= values[tail - 1]!) tail--;
+        values[tail] = value;
+        samples[tail++] = next;
+      }
+      while (head < tail && samples[head]! < begin) head++;
+      this.after = next;
+      this.head = head;
+      this.tail = tail;
+      margins[i] = head < tail ? values[head]! : this.withoutSample(t);
+    }
+    return margins;
   }
 
-  private enter(i: number): void {
+  private withoutSample(t: number): number {
+    const last = this.reading.record.times.length - 1;
+    return this.isAfterEnd(t) ? exactly(this.of, last) : this.reading.unknown(this.end);
+  }
+
+  private innerAt(i: number): number {
     if (i >= this.read) {
       this.read = Math.min(this.margins.length, i + AT_ONCE);
       this.inner = this.of.over(i, this.read, -Infinity, Infinity);
     }
-    const value = this.inner![i]!;
-    const { values } = this;
-    if (this.largest) while (this.tail > this.head && value >= values[this.tail - 1]!) this.tail--;
-    else while (this.tail > this.head && value <= values[this.tail - 1]!) this.tail--;
-    values[this.tail] = value;
-    this.samples[this.tail++] = i;
+    return this.inner[i]!;
   }
 }
