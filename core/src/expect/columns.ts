@@ -3,6 +3,7 @@ import { cos, radians, sin } from '../quantity/index.ts';
 import type { RunEvent, Signal, Trace } from '../sim/index.ts';
 import type { Asked } from './asked.ts';
 import type { OutlineSize } from './geometry.ts';
+import { Standing } from './looked.ts';
 
 /** Where the watching sensor sits on the robot, mm. */
 export interface Watcher {
@@ -36,17 +37,21 @@ export const level = (trace: Trace, unit: string, value: number): Signal => ({
   values: new Float32Array(trace.timesS.length).fill(value),
 });
 
-/** A signal each of whose samples stands for itself: where only the end is asked for, that is worked out and stands in all of them. */
+/** A signal each of whose samples stands for itself: where only the end is asked for, that alone is worked out. */
 export const sampled = (trace: Trace, unit: string, asked: Asked, of: (i: number) => number): Signal =>
-  asked === 'end' ? level(trace, unit, of(trace.timesS.length - 1)) : column(trace, unit, of);
+  asked === 'end'
+    ? new Standing(unit, of(trace.timesS.length - 1), trace.timesS.length)
+    : column(trace, unit, of);
 
 /** Sine and cosine of the bearings of a trace, each worked out when it is first looked at. */
 class Directions {
   readonly s: Float64Array;
   readonly c: Float64Array;
   constructor(private readonly bearing: Float32Array) {
-    this.s = new Float64Array(bearing.length);
-    this.c = new Float64Array(bearing.length);
+    const n = bearing.length;
+    const memory = new ArrayBuffer(2 * n * Float64Array.BYTES_PER_ELEMENT);
+    this.s = new Float64Array(memory, 0, n);
+    this.c = new Float64Array(memory, n * Float64Array.BYTES_PER_ELEMENT, n);
   }
 
   /** Has the direction at a sample worked out. */

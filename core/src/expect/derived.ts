@@ -37,7 +37,8 @@ export function motionOf(trace: Trace, asked: Asked = 'all'): Signal | null {
 function motionAt({ signals: { speed, turning } }: Trace): ((i: number) => number) | null {
   if (!speed) return null;
   const [ahead, round] = [speed.values, turning?.values];
-  return (i) => Math.abs(ahead[i]!) + MM_PER_DEG * Math.abs(round?.[i] ?? 0);
+  if (!round) return (i) => Math.abs(ahead[i]!);
+  return (i) => Math.abs(ahead[i]!) + MM_PER_DEG * Math.abs(round[i]!);
 }
 
 /** Signals with a name of their own. */
@@ -83,7 +84,7 @@ const plain: Record<string, Derive> = {
     const gap = signalOf('gap ahead', trace, scene, atEnd ? 'least' : 'all')?.values;
     if (!gap) return null;
     let least = Infinity;
-    if (atEnd) for (let i = 0; i < gap.length; i++) least = Math.min(least, gap[i]!);
+    if (atEnd) for (let i = 0; i < gap.length; i++) if (gap[i]! < least) least = gap[i]!;
     return sampled(trace, 'mm', asked, (i) => {
       least = Math.min(least, gap[i]!);
       return gap[i]! - least;

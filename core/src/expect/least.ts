@@ -2,9 +2,12 @@ import type { Signal } from '../sim/index.ts';
 import type { Look } from './looked.ts';
 
 /** Samples are looked at so far apart first. */
-const APART = 16;
+const APART = 64;
 /** What rounding may add to a way, mm. */
-const SLACK_MM = 1e-3;
+const SLACK_MM = 1e-6;
+
+/** Distances at the far samples of the record that is looked at; grown when one is longer than all before. */
+let distances = new Float64Array(0);
 
 /**
  * The least of a distance over a record, and where it is first `lowMm` or less, by looking at as few samples as that takes: between
@@ -49,7 +52,7 @@ export function leastDistance(
     for (let from = starts[stretch]!; from < last; from += APART) step(from, Math.min(last, from + APART));
   };
   // All the far ones first: the nearest of them spares most of those between.
-  const distances = new Float64Array(n);
+  if (distances.length < n) distances = new Float64Array(2 * n);
   for (let k = 0; k < starts.length; k++) {
     distances[starts[k]!] = look(starts[k]!, Infinity, k);
     through(k, (from, to) => {

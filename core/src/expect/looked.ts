@@ -63,3 +63,25 @@ export class Looked implements Signal {
     return this.stretch;
   }
 }
+
+/** A signal of which one value is all that is asked for: it stands in all samples, once anybody reads them. */
+export class Standing implements Signal {
+  private told: Float32Array | null = null;
+  readonly value: number;
+
+  constructor(
+    readonly unit: string,
+    value: number,
+    private readonly samples: number,
+  ) {
+    this.value = Math.fround(value);
+  }
+
+  get values(): Float32Array {
+    return (this.told ??= new Float32Array(this.samples).fill(this.value));
+  }
+}
+
+/** The last value of a signal; NaN where there is none. */
+export const lastOf = (signal: Signal | undefined): number =>
+  signal instanceof Standing ? signal.value : (signal?.values.at(-1) ?? NaN);

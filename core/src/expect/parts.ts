@@ -1,5 +1,6 @@
+import type { Signal } from '../sim/index.ts';
 import type { Formula } from './formula.ts';
-import { Looked } from './looked.ts';
+import { Looked, Standing } from './looked.ts';
 import { columns, inUnit, type Recorded } from './recorded.ts';
 
 /** Which end of the interval of margins is read: what is surely kept, or what may be at best. */
@@ -56,14 +57,18 @@ export class Comparison implements Part {
     /** 1 where it is to be above, −1 where below. */
     readonly sign: 1 | -1,
     readonly value: number,
-    private readonly signal: { readonly values: Float32Array } | Looked,
+    private readonly signal: Signal,
   ) {
-    this.whole = signal instanceof Looked ? null : signal.values;
+    this.whole = signal instanceof Looked || signal instanceof Standing ? null : signal.values;
   }
 
   over(first: number, after: number, floor: number, ceiling: number): Float64Array {
-    if (!this.whole) return this.looking(this.signal as Looked, first, after, floor, ceiling);
-    const { margins, sign, value, whole } = this;
+    const { margins, sign, value, whole, signal } = this;
+    if (!whole) {
+      if (signal instanceof Looked) return this.looking(signal, first, after, floor, ceiling);
+      const margin = sign * ((signal as Standing).value - value);
+      return margins.fill(margin === margin ? margin : this.reading.unknown(this.end), first, after);
+    }
     let gaps = false;
     for (let i = first; i < after; i++) {
       const margin = sign * (whole[i]! - value);

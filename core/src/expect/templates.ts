@@ -29,6 +29,7 @@ import {
   type Formula,
 } from './formula.ts';
 import { readFormula } from './formulaText.ts';
+import { lastOf, Standing } from './looked.ts';
 import { robustness } from './robustness.ts';
 
 type Of<K extends ExpectationKind> = Extract<Expectation, { kind: K }>;
@@ -54,7 +55,7 @@ const mm = (value: number): string =>
   Math.abs(value) >= 100 && value % 10 === 0
     ? `${formatNumber(value / 10)} cm`
     : `${formatNumber(value, 0)} mm`;
-const last = (trace: Trace, signal: string): number => trace.signals[signal]?.values.at(-1) ?? NaN;
+const last = (trace: Trace, signal: string): number => lastOf(trace.signals[signal]);
 /** The least of the readings that there are. */
 function least(trace: Trace, signal: string): number {
   const values = trace.signals[signal]?.values;
@@ -147,8 +148,7 @@ function withRest(trace: Trace, { seconds }: { seconds: number }): Trace {
   const rest = restTime(trace);
   const end = trace.timesS[n - 1]!;
   if (rest === null && end <= seconds) return trace;
-  const values = new Float32Array(n).fill(rest ?? end);
-  return { ...trace, signals: { ...trace.signals, rest: { unit: 's', values } } };
+  return { ...trace, signals: { ...trace.signals, rest: new Standing('s', rest ?? end, n) } };
 }
 
 /** The unit that all signals of a person's own formula share; none when they differ, for a margin is then of either. */

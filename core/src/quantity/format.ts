@@ -4,8 +4,19 @@
  */
 export function formatNumber(value: number | null | undefined, digits = 1): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return '–';
-  const rounded = Number(value.toFixed(digits));
-  return String(rounded === 0 ? 0 : rounded).replace('-', '−');
+  const rounded = roundedTo(value, digits);
+  return rounded < 0 ? `−${-rounded}` : String(rounded === 0 ? 0 : rounded);
+}
+
+const POWERS = [1, 10, 100, 1000];
+
+/** As `toFixed` rounds; a proof writes thousands of numbers, and most are far from where two of them meet. */
+function roundedTo(value: number, digits: number): number {
+  const power = POWERS[digits];
+  const scaled = power === undefined ? NaN : Math.abs(value * power);
+  const toHalf = Math.abs(scaled - Math.floor(scaled) - 0.5);
+  if (!(scaled < 1e9 && toHalf > 1e-6)) return Number(value.toFixed(digits));
+  return (Math.sign(value) * Math.round(scaled)) / power!;
 }
 
 /** Like `formatNumber`, but always with exactly `digits` decimals: for columns of figures. */

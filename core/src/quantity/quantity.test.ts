@@ -64,6 +64,28 @@ describe('numbers for people', () => {
     expect(formatFixed(-0.001, 1)).toBe('0.0');
     expect(formatNumber(-12.34)).toBe('−12.3');
   });
+
+  it('rounds as numbers are written out, on either side of a half too', () => {
+    const plainly = (value: number, digits: number) => {
+      const rounded = Number(value.toFixed(digits));
+      return String(rounded === 0 ? 0 : rounded).replace('-', '−');
+    };
+    const halves = fc
+      .tuple(fc.integer({ min: -99_999, max: 99_999 }), fc.integer({ min: 0, max: 5 }))
+      .map(([n, digits]) => (n + 0.5) / 10 ** digits);
+    fc.assert(
+      fc.property(
+        fc.oneof(fc.double({ noNaN: true, min: -1e12, max: 1e12 }), fc.float({ noNaN: true }), halves),
+        fc.integer({ min: 0, max: 6 }),
+        (value, digits) => {
+          if (!Number.isFinite(value)) return;
+          const written = plainly(value, digits);
+          expect(formatNumber(value, digits)).toBe(written);
+        },
+      ),
+      { numRuns: 20_000 },
+    );
+  });
 });
 
 describe('a number as people type it', () => {
