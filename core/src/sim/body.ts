@@ -72,6 +72,25 @@ export class Body {
     if (!world.empty) this.findRoom();
   }
 
+  /** Sine and cosine of an angle, kept while the robot stays at it. */
+  private s = 0;
+  private c = 1;
+  private directedAt = NaN;
+  private direct(): void {
+    if (this.directedAt === this.theta) return;
+    this.s = sin(this.theta);
+    this.c = cos(this.theta);
+    this.directedAt = this.theta;
+  }
+  get sine(): number {
+    this.direct();
+    return this.s;
+  }
+  get cosine(): number {
+    this.direct();
+    return this.c;
+  }
+
   /** Rate of turn, rad/s. */
   get turnRate(): number {
     return (this.vLeft - this.vRight) / this.trackMm;
@@ -197,9 +216,9 @@ export class Body {
     let { room, swing } = this;
     const { goalLeft, goalRight, fade, slide, gentle } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
-    // Direction as a unit vector, turned on by each half step; taken afresh from the angle in each burst.
-    let s = sin(theta);
-    let c = cos(theta);
+    // Direction as a unit vector, turned on by each half step: it errs by no more than the angle that is added up beside it.
+    this.direct();
+    let { s, c } = this;
     for (let t = this.timeMs; t < untilMs; t++) {
       const offLeft = vLeft - goalLeft;
       const offRight = vRight - goalRight;
@@ -262,6 +281,9 @@ export class Body {
     this.x = x;
     this.y = y;
     this.theta = theta;
+    this.s = s;
+    this.c = c;
+    this.directedAt = theta;
     this.vLeft = vLeft;
     this.vRight = vRight;
     this.leftMm = leftMm;

@@ -58,6 +58,12 @@ export class Kernel implements Machine, Carrier {
   get theta(): number {
     return this.body.theta;
   }
+  get sine(): number {
+    return this.body.sine;
+  }
+  get cosine(): number {
+    return this.body.cosine;
+  }
   /** Rate of turn, rad/s. */
   get turnRate(): number {
     return this.body.turnRate;

@@ -1,5 +1,4 @@
 import type { Course } from '../course/index.ts';
-import { cos, sin } from '../quantity/index.ts';
 import type { HeldKind } from '../script/index.ts';
 import type { Body } from './body.ts';
 import type { RunSetup } from './setup.ts';
@@ -53,6 +52,23 @@ export interface Recorded {
   turret: Turret | null;
 }
 
+/** Columns of runs that are over: a run may take much longer than most do, and its room is not made anew for each. */
+const spare: Float32Array[] = [];
+const SPARE_KEPT = 64;
+/** So many rows, 16 MB in all, are worth keeping. */
+const SPARE_ROWS = 65_536;
+
+/** Room for a column, whose values are whatever they were. */
+function columnOf(room: number): Float32Array {
+  const kept = spare.pop();
+  return kept && kept.length >= room ? kept : new Float32Array(room);
+}
+
+function giveBack(columns: readonly Float32Array[]): void {
+  for (const column of columns)
+    if (spare.length < SPARE_KEPT && column.length > 0 && column.length <= SPARE_ROWS) spare.push(column);
+}
+
 /** The columns of a trace, filled row by row. */
 export class Recorder {
   rows = 0;
@@ -94,7 +110,7 @@ export class Recorder {
     const first = 7 + robot.sensors.length;
     // Of a program with very many values only the first are kept; the others share one column that is thrown away.
     this.columns = this.heads.map((_, i) =>
-      i >= first + VALUES && i < first + program.values.length ? new Float32Array(0) : new Float32Array(room),
+      i >= first + VALUES && i < first + program.values.length ? new Float32Array(0) : columnOf(room),
     );
   }
 
@@ -108,12 +124,14 @@ export class Recorder {
     columns[2]![row] = body.theta * DEGREES;
     // Where something holds the robot, its speed is what it goes and not what its wheels would.
     const sinceMs = body.touching ? body.timeMs - this.lastMs : 0;
-    const s = sin(body.theta);
-    const c = cos(body.theta);
-    const gone = (body.x - this.lastX) * s + (body.y - this.lastY) * c;
-    columns[3]![row] = sinceMs > 0 ? (1000 * gone) / sinceMs : (body.vLeft + body.vRight) / 2;
-    columns[4]![row] =
-      DEGREES * (sinceMs > 0 ? (1000 * (body.theta - this.lastTheta)) / sinceMs : body.turnRate);
+    if (sinceMs > 0) {
+      const gone = (body.x - this.lastX) * body.sine + (body.y - this.lastY) * body.cosine;
+      columns[3]![row] = (1000 * gone) / sinceMs;
+      columns[4]![row] = (DEGREES * (1000 * (body.theta - this.lastTheta))) / sinceMs;
+    } else {
+      columns[3]![row] = (body.vLeft + body.vRight) / 2;
+      columns[4]![row] = DEGREES * body.turnRate;
+    }
     this.lastMs = body.timeMs;
     this.lastX = body.x;
     this.lastY = body.y;
@@ -137,12 +155,14 @@ export class Recorder {
     for (const i of this.beacons) columns[at++]![row] = items[i]![1]!;
   }
 
+  /** Hands over the trace; no row may follow. */
   trace(): Trace {
     const n = this.rows;
     const signals: Record<string, Signal> = {};
     this.heads.forEach(({ name, unit }, i) => {
       if (this.columns[i]!.length > 0) signals[name] = { unit, values: this.columns[i]!.slice(0, n) };
     });
+    giveBack(this.columns.splice(0));
     const timesS = new Float32Array(n);
     for (let i = 0; i < n; i++) timesS[i] = (i * TRACE_MS) / 1000;
     return { timesS, signals };

@@ -24,6 +24,9 @@ export interface Carrier {
   readonly x: number;
   readonly y: number;
   readonly theta: number;
+  /** Of `theta`. */
+  readonly sine: number;
+  readonly cosine: number;
   readonly turnRate: number;
   readonly headingZero: number;
   /** When the heading was last zeroed, ms. */
@@ -80,8 +83,8 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
   let [x, y, s, c] = [0, 0, 0, 1];
   /** Puts the sensor's place, and the robot's direction, into the four numbers above. */
   const place = () => {
-    s = sin(carrier.theta);
-    c = cos(carrier.theta);
+    s = carrier.sine;
+    c = carrier.cosine;
     x = carrier.x + aheadMm * s + rightMm * c;
     y = carrier.y + aheadMm * c - rightMm * s;
   };
@@ -95,7 +98,7 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
   /** Whether something stands right at the sensor's face, or between it and the robot's middle. */
   const covered = (): boolean => {
     if (world.nearSides.length === 0 && world.nearRounds.length === 0) return false;
-    const [rs, rc] = [sin(carrier.theta), cos(carrier.theta)];
+    const [rs, rc] = [carrier.sine, carrier.cosine];
     const { ahead } = outline;
     return !world.clear(
       carrier.x + ahead * rs,
@@ -210,8 +213,8 @@ export function samplerOf(sensor: SimSensor, around: Around): Sampler {
       if (facingDeg === null) return () => (world.pressed(carrier.timeMs) ? sensor.max : sensor.min);
       const patch = outline.bumper(facingDeg, rightMm);
       return () => {
-        s = sin(carrier.theta);
-        c = cos(carrier.theta);
+        s = carrier.sine;
+        c = carrier.cosine;
         return outline.meets(world, patch, carrier.x, carrier.y, s, c) ? sensor.max : sensor.min;
       };
     }
