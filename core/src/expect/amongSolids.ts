@@ -1,8 +1,8 @@
 import type { Solid } from '../course/index.ts';
 import type { Signal, Trace } from '../sim/index.ts';
 import type { Asked } from './asked.ts';
-import { poses, sampled, stays, type Derive, type Poses, type Scene } from './columns.ts';
-import { outlineGap, rayLength, swingOf, type OutlineSize } from './geometry.ts';
+import { pointX, pointY, poses, sampled, stays, type Derive, type Poses, type Scene } from './columns.ts';
+import { outlineGap, pointGap, rayLength, swingOf, type OutlineSize } from './geometry.ts';
 import { leastDistance } from './least.ts';
 import { Looked, type Look } from './looked.ts';
 import { solidOver, type SolidOver } from './solidOver.ts';
@@ -47,16 +47,19 @@ export const gapAhead: Derive = (trace, scene, asked) => {
   if (!p) return null;
   const solid = solidOver(trace, scene);
   const frontMm = scene.outline.axleFromFrontMm;
+  const { s, c } = p.to;
   const ahead = (i: number, stretch: number): number => {
     p.to.look(i);
-    const [s, c] = [p.to.s[i]!, p.to.c[i]!];
-    const gap = rayLength(solid.shapes(stretch), p.x[i]! + frontMm * s, p.y[i]! + frontMm * c, s, c);
-    return Math.min(FAR_MM, gap);
+    const [x, y] = [pointX(p, i, frontMm, 0), pointY(p, i, frontMm, 0)];
+    return Math.min(FAR_MM, rayLength(solid.shapes(stretch), x, y, s[i]!, c[i]!));
   };
   if (!way) return gapOver(trace, asked, p, solid, ahead);
   // No ray from the middle of the front is shorter than the room that there is around it.
-  const front = { ...scene.outline, lengthMm: 0, widthMm: 0 };
-  return leastDistance(way, TOUCH_MM, solid.starts, roomOf(p, front, solid), ahead);
+  const around: Look = (i, _, stretch) => {
+    p.to.look(i);
+    return pointGap(solid.shapes(stretch), pointX(p, i, frontMm, 0), pointY(p, i, frontMm, 0));
+  };
+  return leastDistance(way, TOUCH_MM, solid.starts, around, ahead);
 };
 
 /** The gap at every sample; worked out once while neither the robot nor anything else moves. */

@@ -29,16 +29,23 @@ const MOVING_MM_PER_S = 15;
 /** A wheel may be half of this off the middle: a turn at one degree a second moves it so fast, mm/s. */
 const MM_PER_DEG = (60 * Math.PI) / 180;
 
+/** How fast it moves that goes ahead at a speed and turns at another, mm/s of the faster wheel. */
+const motion = (mmPerS: number, degPerS: number): number => Math.abs(mmPerS) + MM_PER_DEG * Math.abs(degPerS);
+
 /** How fast the robot moves, driving or turning, mm/s of its faster wheel; null when its speed is unknown. */
 export function motionOf(trace: Trace, asked: Asked = 'all'): Signal | null {
-  const motion = motionAt(trace);
-  return motion && sampled(trace, 'mm/s', asked, motion);
+  const at = motionAt(trace);
+  if (!at || asked === 'end') return at && sampled(trace, 'mm/s', asked, at);
+  const values = new Float32Array(trace.timesS.length);
+  const [ahead, round] = [trace.signals.speed!.values, trace.signals.turning?.values];
+  if (round) for (let i = 0; i < values.length; i++) values[i] = motion(ahead[i]!, round[i]!);
+  else for (let i = 0; i < values.length; i++) values[i] = motion(ahead[i]!, 0);
+  return { unit: 'mm/s', values };
 }
 function motionAt({ signals: { speed, turning } }: Trace): ((i: number) => number) | null {
   if (!speed) return null;
   const [ahead, round] = [speed.values, turning?.values];
-  if (!round) return (i) => Math.abs(ahead[i]!);
-  return (i) => Math.abs(ahead[i]!) + MM_PER_DEG * Math.abs(round[i]!);
+  return (i) => motion(ahead[i]!, round ? round[i]! : 0);
 }
 
 /** Signals with a name of their own. */
@@ -333,10 +340,10 @@ export const sceneOf = (
 
 /** When the robot came to its last rest, s; null when it was still moving at the end or its speed is unknown. */
 export function restTime(trace: Trace): number | null {
-  const motion = motionAt(trace);
+  const motionThen = motionAt(trace);
   const n = trace.timesS.length;
-  if (!motion || n === 0) return null;
+  if (!motionThen || n === 0) return null;
   let i = n;
-  while (i > 0 && Math.fround(motion(i - 1)) <= REST_MM_PER_S) i--;
+  while (i > 0 && Math.fround(motionThen(i - 1)) <= REST_MM_PER_S) i--;
   return i === n ? null : trace.timesS[i]!;
 }

@@ -46,7 +46,7 @@ export const inTheEnd = (of: Formula): Formula => eventually(always(of));
 export const isOpen = ([from, to]: Window): boolean => from === 0 && to === null;
 
 /** Whether a formula speaks of one moment alone. */
-function isPlain(formula: Formula): boolean {
+export function isPlain(formula: Formula): boolean {
   switch (formula.is) {
     case 'compare':
       return true;

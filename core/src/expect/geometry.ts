@@ -124,6 +124,22 @@ export function outlineGap(
   return room;
 }
 
+/** Room in mm between a point and solid things. */
+export function pointGap({ pieces, rounds }: Shapes, x: number, y: number): number {
+  let least = Infinity;
+  for (let i = 0; i < pieces.length; i += 4) {
+    const square = squareApart(x, y, pieces[i]!, pieces[i + 1]!, pieces[i + 2]!, pieces[i + 3]!);
+    if (square < least) least = square;
+  }
+  let room = Math.sqrt(least);
+  for (let i = 0; i < rounds.length; i += 3) {
+    const dx = x - rounds[i]!;
+    const dy = y - rounds[i + 1]!;
+    room = Math.min(room, Math.max(0, Math.sqrt(dx * dx + dy * dy) - rounds[i + 2]!));
+  }
+  return room;
+}
+
 /** Length in mm of a ray from (x, y) along (s, c) until it meets something solid; Infinity when it meets nothing. */
 export function rayLength({ pieces, rounds }: Shapes, x: number, y: number, s: number, c: number): number {
   let best = Infinity;

@@ -1,5 +1,5 @@
 import type { Signal, Trace } from '../sim/index.ts';
-import { column, type Scene } from './columns.ts';
+import type { Scene } from './columns.ts';
 
 /** The last number in a text; null where it has none. */
 export function numberIn(text: string): number | null {
@@ -14,13 +14,15 @@ export function ofDisplay(
   start: number,
   of: (text: string, atS: number) => number,
 ): Signal {
-  const texts = events.filter(({ kind }) => kind === 'display');
+  const { timesS } = trace;
+  const values = new Float32Array(timesS.length);
   let [at, now] = [0, start];
-  return column(trace, '', (i) => {
-    while (at < texts.length && texts[at]!.atS <= trace.timesS[i]! + 1e-6) {
-      const { text, atS } = texts[at++]!;
-      now = of(text, atS);
-    }
-    return now;
-  });
+  for (const { kind, text, atS } of events) {
+    if (kind !== 'display') continue;
+    const before = at;
+    while (at < timesS.length && timesS[at]! + 1e-6 < atS) at++;
+    values.fill(now, before, at);
+    now = of(text, atS);
+  }
+  return { unit: '', values: values.fill(now, at) };
 }

@@ -129,21 +129,22 @@ export class All implements Part {
   constructor(private readonly of: readonly Part[]) {}
 
   over(first: number, after: number, floor: number, ceiling: number): Float64Array {
-    const { margins } = this;
-    margins.fill(Infinity, first, after);
-    let most = Infinity;
+    const { of, margins } = this;
+    let least = of[0]!.over(first, after, floor, ceiling);
     // Samples at either end of which enough is told are not asked of the next part.
     let [a, b] = [first, after];
-    for (const part of this.of) {
-      const of = part.over(a, b, floor, Math.min(most, ceiling));
-      for (let i = a; i < b; i++) if (of[i]! < margins[i]!) margins[i] = of[i]!;
-      while (a < b && margins[a]! <= floor) a++;
-      while (a < b && margins[b - 1]! <= floor) b--;
+    for (let k = 1; k < of.length; k++) {
+      while (a < b && least[a]! <= floor) a++;
+      while (a < b && least[b - 1]! <= floor) b--;
       if (a === b) break;
-      most = -Infinity;
-      for (let i = a; i < b; i++) if (margins[i]! > most) most = margins[i]!;
+      let most = -Infinity;
+      for (let i = a; i < b; i++) if (least[i]! > most) most = least[i]!;
+      const next = of[k]!.over(a, b, floor, Math.min(most, ceiling));
+      if (k === 1) copyAround(least, margins, first, a, b, after);
+      for (let i = a; i < b; i++) margins[i] = next[i]! < least[i]! ? next[i]! : least[i]!;
+      least = margins;
     }
-    return margins;
+    return least;
   }
 }
 
@@ -153,19 +154,33 @@ export class Any implements Part {
   constructor(private readonly of: readonly Part[]) {}
 
   over(first: number, after: number, floor: number, ceiling: number): Float64Array {
-    const { margins } = this;
-    margins.fill(-Infinity, first, after);
-    let least = -Infinity;
+    const { of, margins } = this;
+    let most = of[0]!.over(first, after, floor, ceiling);
     let [a, b] = [first, after];
-    for (const part of this.of) {
-      const of = part.over(a, b, Math.max(least, floor), ceiling);
-      for (let i = a; i < b; i++) if (of[i]! > margins[i]!) margins[i] = of[i]!;
-      while (a < b && margins[a]! >= ceiling) a++;
-      while (a < b && margins[b - 1]! >= ceiling) b--;
+    for (let k = 1; k < of.length; k++) {
+      while (a < b && most[a]! >= ceiling) a++;
+      while (a < b && most[b - 1]! >= ceiling) b--;
       if (a === b) break;
-      least = Infinity;
-      for (let i = a; i < b; i++) if (margins[i]! < least) least = margins[i]!;
+      let least = Infinity;
+      for (let i = a; i < b; i++) if (most[i]! < least) least = most[i]!;
+      const next = of[k]!.over(a, b, Math.max(least, floor), ceiling);
+      if (k === 1) copyAround(most, margins, first, a, b, after);
+      for (let i = a; i < b; i++) margins[i] = next[i]! > most[i]! ? next[i]! : most[i]!;
+      most = margins;
     }
-    return margins;
+    return most;
   }
+}
+
+/** Copies what lies between `first` and `after`, but not between `a` and `b`. */
+function copyAround(
+  from: Float64Array,
+  to: Float64Array,
+  first: number,
+  a: number,
+  b: number,
+  after: number,
+) {
+  for (let i = first; i < a; i++) to[i] = from[i]!;
+  for (let i = b; i < after; i++) to[i] = from[i]!;
 }

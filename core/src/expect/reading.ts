@@ -1,10 +1,16 @@
-import { isOpen, whatHoldsInTheEnd, type Formula } from './formula.ts';
+import { isOpen, isPlain, whatHoldsInTheEnd, type Formula } from './formula.ts';
 import { All, Any, comparison, exactly, Not, Unknown, type End, type Part, type Reading } from './parts.ts';
 import { Share } from './share.ts';
 import { AnyUntil, OpenUntil, Told, Until } from './until.ts';
 import { SlidingWindow, WindowAtStart } from './windows.ts';
 
 const otherEnd = (end: End): End => (end === 'surely' ? 'at best' : 'surely');
+
+/** The parts of “and” or “or”, of those within it too; what is soon read comes first, for it may spare the others. */
+function flattened(is: 'and' | 'or', of: readonly Formula[]): Formula[] {
+  const parts = of.flatMap((one) => (one.is === is ? flattened(is, one.of) : [one]));
+  return [...parts.filter(isPlain), ...parts.filter((one) => !isPlain(one))];
+}
 
 /** A formula as it is read at any sample of a record. */
 function partOf(formula: Formula, reading: Reading, end: End): Part {
@@ -17,9 +23,9 @@ function partOf(formula: Formula, reading: Reading, end: End): Part {
     case 'not':
       return new Not(partOf(formula.of, reading, otherEnd(end)));
     case 'and':
-      return new All(formula.of.map(part));
+      return new All(flattened(formula.is, formula.of).map(part));
     case 'or':
-      return new Any(formula.of.map(part));
+      return new Any(flattened(formula.is, formula.of).map(part));
     case 'always':
     case 'eventually':
       return new SlidingWindow(reading, end, part(formula.of), formula.window, formula.is === 'eventually');

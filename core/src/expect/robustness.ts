@@ -15,15 +15,18 @@ export function robustness(formula: Formula, trace: Trace): Margin {
   return marginOf(formula, trace, false);
 }
 
-/** Moments in whole ms, worked out once for all the formulas that a record is asked. */
-const moments = new WeakMap<Float32Array, Float64Array>();
+/**
+ * Moments of the record that was read last, in whole ms: it is asked several formulas one after the other. Their memory serves the
+ * next record, for they do not leave `robustness`.
+ */
+let moments: { of: Float32Array; memory: ArrayBuffer; times: Float64Array } | null = null;
 function timesOf(timesS: Float32Array): Float64Array {
-  let times = moments.get(timesS);
-  if (!times) {
-    times = new Float64Array(timesS.length);
-    for (let i = 0; i < times.length; i++) times[i] = ms(timesS[i]!);
-    moments.set(timesS, times);
-  }
+  if (moments?.of === timesS) return moments.times;
+  const bytes = timesS.length * Float64Array.BYTES_PER_ELEMENT;
+  const memory = moments && moments.memory.byteLength >= bytes ? moments.memory : new ArrayBuffer(2 * bytes);
+  const times = new Float64Array(memory, 0, timesS.length);
+  for (let i = 0; i < times.length; i++) times[i] = ms(timesS[i]!);
+  moments = { of: timesS, memory, times };
   return times;
 }
 

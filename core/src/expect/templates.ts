@@ -84,7 +84,8 @@ const about = (signal: string, value: number, tolerance: number): Formula =>
 const resting = below('motion', REST_MM_PER_S);
 /** The trace with how fast the robot moves in any way. */
 function withMotion(trace: Trace): Trace {
-  const motion = trace.signals.motion ?? motionOf(trace);
+  if (trace.signals.motion) return trace;
+  const motion = motionOf(trace);
   return motion ? { ...trace, signals: { ...trace.signals, motion } } : trace;
 }
 /** No wall is so far away, mm. */
