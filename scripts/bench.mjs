@@ -10,6 +10,7 @@ await bundleServer(out, {
   ...applicationPrograms,
   bench: 'server/bench/bench.ts',
   sweepWorker: 'server/bench/sweepWorker.ts',
+  openFloorWorker: 'server/bench/openFloorWorker.ts',
 });
 process.env.VIGILUM_PROGRAMS = out;
 await import(pathToFileURL(join(out, 'bench.js')).href);

@@ -1,8 +1,5 @@
 // npm run bench: how fast the simulator is, as ratios of measurements made in this same run. Never a test.
-import type { Course } from '@vigilum/core/course';
-import { canRun, parseScript } from '@vigilum/core/script';
-import { Kernel, nominalLight, simulate, type Machine, type RunSetup } from '@vigilum/core/sim';
-import { referenceRun } from '../../core/src/sim/test/referenceStepper.ts';
+import { Kernel, simulate, type Machine } from '@vigilum/core/sim';
 import { cobbleBuild } from '../src/starter/build.ts';
 import { cobble } from '../src/starter/cobble.ts';
 import Papa from 'papaparse';
@@ -13,65 +10,8 @@ import { scriptRows } from './scriptBench.ts';
 import { sweepRows } from './sweepBench.ts';
 import { classCheck, coldStart } from './classBench.ts';
 import { judgingRows } from './judgingBench.ts';
+import { curve, follow, openFloorRows, scenes } from './openFloor.ts';
 import { worldRows } from './worldBench.ts';
-
-/** A bend of about 3 m for line following: half a circle of 95 cm radius. */
-const curve: Course = {
-  name: 'curve',
-  widthMm: 2200,
-  heightMm: 1300,
-  base: { name: 'floor', reflectance: 0.76 },
-  marks: [
-    {
-      kind: 'path',
-      surface: { name: 'line', reflectance: 0.15 },
-      widthMm: 30,
-      points: Array.from({ length: 61 }, (_, i) => ({
-        xMm: 1100 - 950 * Math.cos((Math.PI * i) / 60),
-        yMm: 150 + 950 * Math.sin((Math.PI * i) / 60),
-      })),
-    },
-  ],
-  starts: [{ name: 'A', xMm: 165, yMm: 70, bearingDeg: 0 }],
-  landmarks: [],
-};
-
-function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
-  const program = parseScript(`sensor floor is light on K3\n${text}`);
-  if (!canRun(program)) throw new Error(program.findings[0]?.says);
-  return {
-    program,
-    course,
-    thresholds: { K3: 46 },
-    timeLimitMs,
-    robot: {
-      ...cobbleBuild,
-      drive: cobble.drive,
-      stepTimeMs: cobble.stepTimeMs,
-      atProgramEnd: cobble.atProgramEnd,
-      sensors: [
-        {
-          kind: 'light',
-          socket: 'K3',
-          unit: '%',
-          aheadMm: 80,
-          rightMm: 0,
-          heightMm: 12,
-          facingDeg: null,
-          samplePeriodMs: 20,
-          min: 0,
-          max: 100,
-          step: 1,
-          model: nominalLight(12),
-        },
-      ],
-    },
-    circumstances: { start: course.starts[0]!, lightShift: 0, mismatch: 0.004, seed: 1 },
-  };
-}
-
-/** The simulator is as warm as a class's proofs make it. */
-const WARM_MS = 500;
 
 /** Seconds that `work` takes: the best of several rounds, after warming up by so many calls and for so long. */
 function seconds(work: () => void, rounds = 7, warming = 3, warmingMs = 0): number {
@@ -86,65 +26,11 @@ function seconds(work: () => void, rounds = 7, warming = 3, warmingMs = 0): numb
   return best / 1000;
 }
 
-/** Lag and arc alone, the least any simulator of this robot must compute. */
-function bareKinematics(simulatedMs: number): number {
-  let [x, y, theta, vLeft, vRight] = [0, 0, 0, 0, 0];
-  const fade = Math.exp(-1 / 70);
-  const slide = 0.07 * (1 - fade);
-  for (let t = 0; t < simulatedMs; t++) {
-    const [offLeft, offRight] = [vLeft - 150, vRight - 140];
-    const dLeft = 150 * 0.001 + offLeft * slide;
-    const dRight = 140 * 0.001 + offRight * slide;
-    vLeft = 150 + offLeft * fade;
-    vRight = 140 + offRight * fade;
-    const half = (dLeft - dRight) / 240;
-    const h2 = half * half;
-    const chord = ((dLeft + dRight) / 2) * (1 - (h2 / 6) * (1 - h2 / 20));
-    x += chord * Math.sin(theta + half);
-    y += chord * Math.cos(theta + half);
-    theta += 2 * half;
-  }
-  return x + y;
-}
-
 const rows: string[][] = [];
 const show = (n: number, digits = 2) => n.toFixed(digits);
 let sink = 0;
 
-const follow =
-  'repeat for 20 s\nif floor < threshold\nwheels 38 % and 22 %\nelse\nwheels 22 % and 38 %\nend\nend\nstop';
-const scenes: [string, RunSetup, number][] = [
-  ['stop on the line', setup('drive 30 %\nwait until floor < threshold\nstop', tideLine.course, 15_000), 4],
-  ['line following, 3 m curve', setup(follow, curve, 21_000), 10],
-];
-for (const [name, given, wanted] of scenes) {
-  const run = simulate(given);
-  const simulatedS = run.trace.timesS.at(-1)!;
-  const repeats = Math.ceil(40 / simulatedS);
-  const fast = seconds(
-    () => {
-      for (let i = 0; i < repeats; i++) sink += simulate(given).trace.timesS.length;
-    },
-    7,
-    3,
-    WARM_MS,
-  );
-  // The plain reference as a few runs make it: fully warm it is up to five times as fast on the short scene.
-  const plain =
-    seconds(() => {
-      sink += referenceRun(given).atMs;
-    }, 3) * repeats;
-  const bare = seconds(() => {
-    sink += bareKinematics(simulatedS * 1000 * repeats);
-  });
-  rows.push([
-    name,
-    `${show(plain / fast, 1)} × plain reference (wanted ${wanted})`,
-    `${show(bare / fast)} of bare kinematics`,
-    `${Math.round((simulatedS * repeats) / fast)} s/s`,
-    run.ended.how,
-  ]);
-}
+rows.push(...(await openFloorRows()));
 
 {
   const given = scenes[1]![1];
