@@ -12,8 +12,18 @@ import { templateOf } from './templates.ts';
 export const sentence = (expectation: Expectation, course: Course): string =>
   templateOf(expectation).sentence(expectation, course);
 
-/** The expectation as a formula of signal temporal logic; null for a formula of a person's own that cannot be read. */
-export const formulaOf = (expectation: Expectation) => templateOf(expectation).formula(expectation);
+const formulas = new WeakMap<Expectation, Formula | null>();
+
+/**
+ * The expectation as a formula of signal temporal logic; null for a formula of a person's own that cannot be read. It is made once:
+ * a proof judges the same ones in every run.
+ */
+export function formulaOf(expectation: Expectation): Formula | null {
+  let formula = formulas.get(expectation);
+  if (formula === undefined)
+    formulas.set(expectation, (formula = templateOf(expectation).formula(expectation)));
+  return formula;
+}
 
 /** Signals that the kinds of sentences make for themselves. */
 const made = new Set(['rest', 'ending']);
@@ -81,7 +91,7 @@ export function judge(expectation: Expectation, trace: Trace): Judgement {
   const evidence = template.prepare?.(trace, expectation) ?? trace;
   const unit = template.unitOn?.(expectation, evidence) ?? template.unit;
   const cannot = (says: string): Judgement => ({ verdict: 'cannot tell', margin: null, unit, says });
-  const formula = template.formula(expectation);
+  const formula = formulaOf(expectation);
   if (!formula) return cannot('the formula cannot be read');
   const { surely, atBest } = robustness(formula, evidence);
   const verdict = surely >= 0 ? 'holds' : atBest < 0 ? 'broken' : 'cannot tell';
@@ -99,7 +109,7 @@ export function judge(expectation: Expectation, trace: Trace): Judgement {
 /** When an expectation was broken on a trace, s; null where it is not broken. */
 export function brokenAt(expectation: Expectation, trace: Trace): number | null {
   const template = templateOf(expectation);
-  const formula = template.formula(expectation);
+  const formula = formulaOf(expectation);
   return formula && brokenSince(formula, template.prepare?.(trace, expectation) ?? trace);
 }
 

@@ -33,7 +33,7 @@ function partOf(formula: Formula, reading: Reading, end: End): Part {
       return goesOn ? new Unknown(reading, end) : new Share(reading, told(formula.of), formula.least);
     case 'until': {
       const [first, then] = [told(formula.first), told(formula.then)];
-      if (isOpen(formula.window) && !goesOn) return new OpenUntil(first, then);
+      if (isOpen(formula.window) && !goesOn) return new OpenUntil(first, then, times.length);
       return new AnyUntil(new Until(reading, end, first, then, formula.window));
     }
   }

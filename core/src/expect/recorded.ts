@@ -30,34 +30,29 @@ export const ms = (seconds: number): number => Math.round(1000 * seconds);
  * nothing but numbers leaves `robustness`, and making thousands of them would cost more than filling them.
  */
 class Columns<T extends Float64Array | Int32Array> {
-  private readonly memory: ArrayBuffer[] = [];
   private readonly made: T[] = [];
   private used = 0;
-  private length = 0;
+  private room = 0;
 
-  constructor(private readonly over: (memory: ArrayBuffer, length: number) => T) {}
+  constructor(private readonly make: (room: number) => T) {}
 
-  /** From here on all columns are free again. */
-  begin(length: number): void {
-    if (length !== this.length) this.made.length = 0;
-    [this.length, this.used] = [length, 0];
+  /** From here on all columns are free again, for a record of so many samples. */
+  begin(samples: number): void {
+    this.used = 0;
+    if (samples <= this.room) return;
+    this.made.length = 0;
+    this.room = 2 * samples;
   }
 
-  /** A column whose values are whatever they were: all of them must be written. */
+  /** A column with room for every sample; its values are whatever they were. */
   take(): T {
     const k = this.used++;
-    return (this.made[k] ??= this.make(k));
-  }
-
-  private make(k: number): T {
-    const bytes = this.length * Float64Array.BYTES_PER_ELEMENT;
-    if ((this.memory[k]?.byteLength ?? -1) < bytes) this.memory[k] = new ArrayBuffer(2 * bytes);
-    return this.over(this.memory[k]!, this.length);
+    return (this.made[k] ??= this.make(this.room));
   }
 }
-export const columns = new Columns((memory, length) => new Float64Array(memory, 0, length));
+export const columns = new Columns((room) => new Float64Array(room));
 /** Columns of samples by their index. */
-export const indexes = new Columns((memory, length) => new Int32Array(memory, 0, length));
+export const indexes = new Columns((room) => new Int32Array(room));
 
 /** A value with a unit in the unit of a signal; as it stands when either has none, or they measure different things. */
 export function inUnit(value: number, from: Unit | undefined, to: string): number {

@@ -87,6 +87,7 @@ export class OpenUntil implements Part {
   constructor(
     private readonly first: Told,
     private readonly then: Told,
+    private readonly samples: number,
   ) {}
 
   over(): Float64Array {
@@ -94,7 +95,7 @@ export class OpenUntil implements Part {
     if (this.isTold) return margins;
     const [first, then] = [this.first.over(), this.then.over()];
     let later = -Infinity;
-    for (let k = margins.length - 1; k >= 0; k--)
+    for (let k = this.samples - 1; k >= 0; k--)
       margins[k] = later = Math.max(then[k]!, Math.min(first[k]!, later));
     this.isTold = true;
     return margins;

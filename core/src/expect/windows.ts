@@ -142,7 +142,7 @@ export class SlidingWindow extends WindowPart implements Part {
 
   private innerAt(i: number): number {
     if (i >= this.read) {
-      this.read = Math.min(this.margins.length, i + AT_ONCE);
+      this.read = Math.min(this.reading.record.times.length, i + AT_ONCE);
       this.inner = this.of.over(i, this.read, -Infinity, Infinity);
     }
     return this.inner[i]!;
