@@ -18,6 +18,9 @@ import {
   type Formula,
   type Window,
 } from './index.ts';
+import { Reading } from './parts.ts';
+import { fromStart } from './reading.ts';
+import { columns, indexes } from './recorded.ts';
 
 function traceOf(times: number[], signals: Record<string, number[]>): Trace {
   return {
@@ -246,8 +249,8 @@ describe('robustness', () => {
       fc.tuple(tie('f'), fc.constantFrom(0.5, 0.9, 1)).map(([a, least]) => forShare(least, a)),
     ),
   })).f;
-  const signals = (gaps: boolean) =>
-    fc.integer({ min: 1, max: 9 }).chain((n) => {
+  const signals = (gaps: boolean, least = 1, most = 9) =>
+    fc.integer({ min: least, max: most }).chain((n) => {
       const value = fc.integer({ min: -6, max: 6 });
       const values = fc.array(gaps ? fc.oneof({ weight: 5, arbitrary: value }, fc.constant(NaN)) : value, {
         minLength: n,
@@ -272,6 +275,84 @@ describe('robustness', () => {
         return surely === lo && atBest === hi && surely <= atBest;
       }),
       { numRuns: 10_000 },
+    );
+  });
+
+  // Records are read in pieces, and only as far as they decide: long ones at ten samples a second, which stand as often as they change.
+  const long = fc
+    .tuple(
+      signals(true, 50, 220),
+      fc.array(fc.integer({ min: 1, max: 40 }), { minLength: 220, maxLength: 220 }),
+    )
+    .map(([trace, stands]): Trace => {
+      const from = stands.flatMap((times, k) => Array<number>(times).fill(k));
+      const held = ({ unit, values }: Trace['signals'][string]) => ({
+        unit,
+        values: values.map((_, i) => values[from[i]!]!),
+      });
+      return {
+        ...trace,
+        timesS: trace.timesS.map((t, i) => Math.round(100 * i + ((1000 * t) % 2)) / 1000),
+        signals: { x: held(trace.signals.x!), y: trace.signals.y! },
+      };
+    });
+
+  /** What people ask of long records: something, or this and that, always or ever, or until then. */
+  const compared = fc
+    .tuple(fc.constantFrom('x', 'y'), fc.boolean(), fc.integer({ min: -5, max: 5 }))
+    .map(([signal, more, value]) => (more ? above(signal, value) : below(signal, value)));
+  const within = fc.constantFrom<Window>([0, 0.5], [0.2, 1], [0, 4], [0, null]);
+  const part: fc.Arbitrary<Formula> = fc.oneof(
+    compared,
+    compared.map(not),
+    fc.tuple(compared, within).map(([of, window]) => eventually(of, window)),
+    fc.tuple(compared, within).map(([of, window]) => always(of, window)),
+  );
+  const several = (of: fc.Arbitrary<Formula>): fc.Arbitrary<Formula> =>
+    fc
+      .tuple(fc.boolean(), fc.array(of, { minLength: 2, maxLength: 3 }))
+      .map(([each, parts]) => (each ? all(...parts) : any(...parts)));
+  const joined = several(fc.oneof(part, several(part)));
+  const asked: fc.Arbitrary<Formula> = fc.oneof(
+    fc.tuple(joined, within).map(([of, window]) => always(of, window)),
+    fc.tuple(joined, within).map(([of, window]) => eventually(of, window)),
+    fc
+      .tuple(joined, joined, within)
+      .map(([first, then, window]): Formula => ({ is: 'until', window, first, then })),
+    formula,
+  );
+
+  it('agrees with them on records of hundreds of samples as well', () => {
+    fc.assert(
+      fc.property(asked, long, (f, trace) => {
+        const { surely, atBest } = robustness(f, trace);
+        const [lo, hi] = byDefinition(f, trace, 0);
+        return surely === lo && atBest === hi;
+      }),
+      { numRuns: 250 },
+    );
+  });
+
+  it('tells what lies between two bounds as it is, and of the rest that it lies beyond', () => {
+    const bound = fc.integer({ min: -9, max: 9 });
+    fc.assert(
+      fc.property(asked, long, bound, bound, fc.boolean(), (f, trace, a, b, goesOn) => {
+        const times = Float64Array.from(trace.timesS, (t) => Math.round(1000 * t));
+        const record = { trace, times, end: times.at(-1)!, lasts: trace.lasts ?? false, goesOn };
+        const [floor, ceiling] = [Math.min(a, b) - 0.5, Math.max(a, b) + 0.5];
+        for (const end of ['surely', 'at best'] as const) {
+          const read = (low: number, high: number) => {
+            columns.begin(times.length);
+            indexes.begin(times.length);
+            return fromStart(f, new Reading(record), end, low, high);
+          };
+          const [exact, told] = [read(-Infinity, Infinity), read(floor, ceiling)];
+          if (exact <= floor) expect(told >= exact && told <= floor).toBe(true);
+          else if (exact >= ceiling) expect(told <= exact && told >= ceiling).toBe(true);
+          else expect(told).toBe(exact);
+        }
+      }),
+      { numRuns: 1500 },
     );
   });
 

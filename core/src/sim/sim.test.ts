@@ -218,6 +218,16 @@ describe('determinism', () => {
     expect(bytes(3)).not.toBe(bytes(4));
   });
 
+  it('another run in between changes nothing, longer or shorter, with more or fewer columns', () => {
+    const before = bytes(3);
+    for (const [text, timeLimitMs] of [
+      ['drive 60 %\nwait 3 s\nstop', 40_000],
+      ['set a = 7\nset b = 8\nwait 1 s', 1500],
+    ] as const)
+      simulate(setup(text, { timeLimitMs, circumstances: { seed: 9 } }));
+    expect(bytes(3)).toBe(before);
+  });
+
   // Box and Muller 1958.
   it('draws normal noise by the Box–Muller transform', () => {
     expect(boxMuller(0.5, 0)[0]).toBeCloseTo(1.17741002251547, 12);
