@@ -114,6 +114,8 @@ test('the class’s thresholds side by side, saved as CSV', async ({ page }) => 
 test('workings take a robot’s own numbers, any unit of length, and refuse nonsense', async ({ page }) => {
   await page.goto('/workings');
   await page.getByRole('link', { name: 'Turn on the spot' }).click();
+  // The calculation before it asks for a robot as well, until this one is there.
+  await expect(page.getByRole('heading', { name: 'Turn on the spot' })).toBeVisible();
   await page.getByLabel('numbers of the robot').selectOption('Skiff 1');
   await expect(page.getByLabel('wheel diameter', { exact: true })).toHaveValue('52');
   await expect(page.getByText('90 × 104 ÷ 52 = 180°')).toBeVisible();
@@ -121,6 +123,11 @@ test('workings take a robot’s own numbers, any unit of length, and refuse nons
   await expect(page.getByLabel('wheel diameter', { exact: true })).toHaveValue('2.047');
   await page.getByLabel('angle of the robot').fill('a lot');
   await expect(page.getByText('angle of the robot: type a number.')).toBeVisible();
+  // The next calculation goes on with the same robot.
+  await page.getByRole('link', { name: 'Distance, turns, degrees, time' }).click();
+  await expect(page.getByRole('heading', { name: 'Distance, turns, degrees, time' })).toBeVisible();
+  await expect(page.getByLabel('numbers of the robot')).toHaveValue('Skiff 1');
+  await expect(page.getByLabel('wheel diameter', { exact: true })).toHaveValue('52');
   await page.getByRole('link', { name: 'Steering map' }).click();
   await expect(page.getByText('m = (−30 − 30) ÷ (100 − 0) = −0.6')).toBeVisible();
   await page.getByRole('link', { name: 'Two floor sensors' }).click();

@@ -22,19 +22,30 @@ function inOwn({ unit }: Input, typed: Typed): string {
   return !Number.isFinite(value) ? typed.text : String(convert(value, typed.unit, 'mm'));
 }
 
-/** One calculation: numbers in, working, results. */
-export function SheetView({ sheet }: { sheet: Worksheet }) {
+/** One calculation: numbers in, working, results. Whose numbers are taken is the page's, so that one calculation follows another. */
+export function SheetView({
+  sheet,
+  from,
+  setFrom,
+}: {
+  sheet: Worksheet;
+  from: string;
+  setFrom: (robot: string) => void;
+}) {
   const [params] = useSearchParams();
   const robots = useRobots();
-  const [typed, setTyped] = useState<Record<string, Typed>>(() =>
-    Object.fromEntries(
-      sheet.inputs.map(({ key, usual }) => [
-        key,
-        { text: params.get(key) || formatNumber(usual, 3), unit: 'mm' as const },
-      ]),
-    ),
-  );
-  const [from, setFrom] = useState('');
+  const factsOf = (name: string) => {
+    const robot = robots.data?.robots.find((r) => r.name === name);
+    return robot ? robotNumbers(robot) : null;
+  };
+  const [typed, setTyped] = useState<Record<string, Typed>>(() => {
+    const facts = factsOf(from);
+    const text = ({ key, usual }: Input) =>
+      params.get(key) || (facts?.[key] === undefined ? formatNumber(usual, 3) : formatNumber(facts[key], 2));
+    return Object.fromEntries(
+      sheet.inputs.map((input) => [input.key, { text: text(input), unit: 'mm' as const }]),
+    );
+  });
   const { values, faults } = readInputs(
     sheet,
     Object.fromEntries(sheet.inputs.map((input) => [input.key, inOwn(input, typed[input.key]!)])),
@@ -56,9 +67,8 @@ export function SheetView({ sheet }: { sheet: Worksheet }) {
   const own = sheet.inputs.filter(({ key }) => ['diameter', 'track', 'brake', 'top'].includes(key));
   const take = (name: string) => {
     setFrom(name);
-    const robot = robots.data?.robots.find((r) => r.name === name);
-    if (!robot) return;
-    const facts = robotNumbers(robot);
+    const facts = factsOf(name);
+    if (!facts) return;
     setTyped((was) => {
       const next = { ...was };
       for (const { key } of sheet.inputs)

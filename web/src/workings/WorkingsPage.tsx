@@ -1,4 +1,4 @@
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { worksheets } from '@vigilum/core/workings';
 import { useIsTeam } from '../data/me.ts';
@@ -14,6 +14,7 @@ const SimulatorView = lazy(() => import('./SimulatorView.tsx'));
 export default function WorkingsPage() {
   const { sheet = worksheets[0]!.id } = useParams();
   const isTeam = useIsTeam();
+  const [robot, setRobot] = useState('');
   const found = worksheets.find(({ id }) => id === sheet);
   const places = [
     ...worksheets.map(({ id, title }) => ({ id, title })),
@@ -44,7 +45,7 @@ export default function WorkingsPage() {
         </nav>
         <Suspense fallback={<Loading what="the calculation" />}>
           {found ? (
-            <SheetView key={found.id} sheet={found} />
+            <SheetView key={found.id} sheet={found} from={robot} setFrom={setRobot} />
           ) : sheet === 'units' ? (
             <UnitsView />
           ) : sheet === 'two-sensors' ? (
