@@ -68,8 +68,8 @@ function setup(text: string, course: Course, timeLimitMs: number): RunSetup {
 export const follow =
   'repeat for 20 s\nif floor < threshold\nwheels 38 % and 22 %\nelse\nwheels 22 % and 38 %\nend\nend\nstop';
 export const scenes: [name: string, given: RunSetup, wanted: number][] = [
-  ['stop on the line', setup('drive 30 %\nwait until floor < threshold\nstop', tideLine.course, 15_000), 4],
-  ['line following, 3 m curve', setup(follow, curve, 21_000), 10],
+  ['stop on the line', setup('drive 30 %\nwait until floor < threshold\nstop', tideLine.course, 15_000), 20],
+  ['line following, 3 m curve', setup(follow, curve, 21_000), 100],
 ];
 /** Lag and arc alone, the least any simulator of this robot must compute. */
 export function bareKinematics(simulatedMs: number): number {

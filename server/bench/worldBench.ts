@@ -77,7 +77,7 @@ export function worldRows(
     [
       `maze of ${maze.walls!.length} walls, three distance sensors`,
       setupOf(throughTheBasin, maze, 40_000),
-      'wanted 10 and 10',
+      'wanted 20 and 20',
     ],
   ];
   return scenes.map(([name, setup, wanted]) => {
