@@ -4,7 +4,7 @@ import type { Signal, Trace } from '../sim/index.ts';
 import { judge } from './expectation.ts';
 import { pastSignal } from './signalNames.ts';
 import type { Expectation, ExpectationKind, Judgement } from './sentences.ts';
-import { happeningWords, templateOf } from './templates.ts';
+import { happeningWords, templateOf } from './templates/index.ts';
 
 /** What a team measured or saw of one run on the floor, by the key of what was asked: mm, degrees, s, counts, or yes and no. */
 export type Answers = Readonly<Record<string, number | boolean>>;

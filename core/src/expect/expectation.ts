@@ -4,9 +4,9 @@ import type { Trace } from '../sim/index.ts';
 import { askedByBoth, askedOf, type Asked } from './asked.ts';
 import type { Scene } from './columns.ts';
 import { SHOWN_LESS, withSignals } from './derived.ts';
-import { brokenSince, robustness } from './robustness.ts';
+import { brokenSince, robustness } from './robustness/index.ts';
 import type { Expectation, Judgement } from './sentences.ts';
-import { templateOf } from './templates.ts';
+import { templateOf } from './templates/index.ts';
 
 /** The expectation as a sentence for people. */
 export const sentence = (expectation: Expectation, course: Course): string =>

@@ -1,6 +1,6 @@
 export * from './sentences.ts';
 export * from './formula.ts';
-export { brokenSince, robustness } from './robustness.ts';
+export { brokenSince, robustness } from './robustness/index.ts';
 export * from './signalNames.ts';
 export type { Scene, Watcher } from './columns.ts';
 export * from './derived.ts';
@@ -9,5 +9,5 @@ export * from './byHand.ts';
 export * from './proof.ts';
 export * from './refusals.ts';
 export * from './formulaText.ts';
-export { happeningFormula, happeningWords } from './templates.ts';
+export { happeningFormula, happeningWords } from './templates/index.ts';
 export * from './builder.ts';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { Looked } from './looked.ts';
-import { Comparison, Reading } from './parts.ts';
-import { columns } from './recorded.ts';
+import { Comparison, Reading } from './robustness/parts.ts';
+import { columns } from './robustness/recorded.ts';
 
 /** A distance that changes by all of the way, now more and now less, and jumps where a stretch begins. */
 const drives = fc

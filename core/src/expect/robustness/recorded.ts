@@ -1,5 +1,5 @@
-import { convert, units, type Unit } from '../quantity/index.ts';
-import type { Trace } from '../sim/index.ts';
+import { convert, units, type Unit } from '../../quantity/index.ts';
+import type { Trace } from '../../sim/index.ts';
 
 /**
  * How much to spare a trace keeps a formula, as an interval: what is surely kept, and what may be at best. Both are equal

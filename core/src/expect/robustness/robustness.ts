@@ -1,5 +1,5 @@
-import type { Trace } from '../sim/index.ts';
-import { signalsOf, type Formula } from './formula.ts';
+import type { Trace } from '../../sim/index.ts';
+import { signalsOf, type Formula } from '../formula.ts';
 import { Reading, type End } from './parts.ts';
 import { fromStart } from './reading.ts';
 import { columns, indexes, ms, UNKNOWN, type Margin } from './recorded.ts';

@@ -1,4 +1,4 @@
-import { isOpen, isPlain, whatHoldsInTheEnd, type Formula } from './formula.ts';
+import { isOpen, isPlain, whatHoldsInTheEnd, type Formula } from '../formula.ts';
 import { All, Any, comparison, exactly, Not, Unknown, type End, type Part, type Reading } from './parts.ts';
 import { Share } from './share.ts';
 import { AnyUntil, OpenUntil, Told, Until } from './until.ts';

@@ -1,4 +1,4 @@
-import type { Window } from './formula.ts';
+import type { Window } from '../formula.ts';
 import { AT_ONCE, exactly, type End, type Part, type Reading } from './parts.ts';
 import { columns, ms } from './recorded.ts';
 

@@ -1,6 +1,6 @@
-import type { Signal } from '../sim/index.ts';
-import type { Formula } from './formula.ts';
-import { Looked, Standing } from './looked.ts';
+import type { Signal } from '../../sim/index.ts';
+import type { Formula } from '../formula.ts';
+import { Looked, Standing } from '../looked.ts';
 import { columns, inUnit, type Recorded } from './recorded.ts';
 
 /** Which end of the interval of margins is read: what is surely kept, or what may be at best. */

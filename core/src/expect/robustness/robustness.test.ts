@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import type { Trace } from '../sim/index.ts';
+import type { Trace } from '../../sim/index.ts';
 import {
   above,
   all,
@@ -17,7 +17,7 @@ import {
   signalsOf,
   type Formula,
   type Window,
-} from './index.ts';
+} from '../index.ts';
 import { Reading } from './parts.ts';
 import { fromStart } from './reading.ts';
 import { columns, indexes } from './recorded.ts';

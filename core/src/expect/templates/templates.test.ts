@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { boards, buildCourse, courseFamilies, familyOf, type Course } from '../course/index.ts';
-import type { RunEvent, Trace } from '../sim/index.ts';
+import { boards, buildCourse, courseFamilies, familyOf, type Course } from '../../course/index.ts';
+import type { RunEvent, Trace } from '../../sim/index.ts';
 import {
   evidenceFor,
   expectationChoices,
@@ -14,7 +14,7 @@ import {
   signalOf,
   type Expectation,
   type Scene,
-} from './index.ts';
+} from '../index.ts';
 
 const at = (xMm: number, yMm: number) => ({ xMm, yMm });
 const course: Course = {

@@ -1,4 +1,4 @@
-import type { Window } from './formula.ts';
+import type { Window } from '../formula.ts';
 import { AT_ONCE, Comparison, exactly, type End, type Part, type Reading } from './parts.ts';
 import { columns, indexes, ms } from './recorded.ts';
 

@@ -1,0 +1,1 @@
+export { brokenSince, robustness } from './robustness.ts';
