@@ -1,5 +1,6 @@
-import { Navigate, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { useTeamGoes } from '../data/queries.ts';
+import { Onward } from '../ui/Onward.tsx';
 import { Empty, Failed, Loading } from '../ui/states.tsx';
 
 /** A team's own link: it leads into the hour that is going on, else on with what it left, else to its homework. */
@@ -10,7 +11,9 @@ export default function TeamPage() {
   if (query.isError) return <Failed error={query.error} again={() => void query.refetch()} />;
   const { lesson, step, team: own } = query.data;
   if (lesson !== null)
-    return <Navigate replace to={`/teams/${team}/lessons/${lesson}${step === null ? '' : `/${step}`}`} />;
+    return (
+      <Onward to={`/teams/${team}/lessons/${lesson}${step === null ? '' : `/${step}`}`} what="the lesson" />
+    );
   return (
     <main className="flex flex-1 flex-col px-6 py-3.5">
       <h1 className="text-title font-bold">

@@ -1,10 +1,11 @@
 import { useMemo } from 'react';
-import { Navigate, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { stageAt, stageNames, type StageName } from '@vigilum/core/classroom';
 import { isWorking, stepFacts, stepsOf } from '@vigilum/core/lesson';
 import { useIsTeam } from '../data/me.ts';
 import { useWorkspaceQuery } from '../data/queries.ts';
 import { Markdown } from '../ui/Markdown.tsx';
+import { Onward } from '../ui/Onward.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ago, useNow } from '../ui/time.ts';
 import { useKey } from '../ui/useKey.ts';
@@ -103,5 +104,6 @@ export default function WorkspaceLayout() {
 /** A team's lesson without a step in its address: where the team left, or the beginning. */
 export function WhereItLeft() {
   const { lesson, place, base } = useStage();
-  return <Navigate to={`${base}/${(stepAt(lesson, place ?? '') ?? stepsOf(lesson)[0]!).id}`} replace />;
+  const step = stepAt(lesson, place ?? '') ?? stepsOf(lesson)[0]!;
+  return <Onward to={`${base}/${step.id}`} what="the step" />;
 }
