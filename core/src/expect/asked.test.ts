@@ -111,6 +111,7 @@ const signals = [
     'constructor',
     'shown less turned',
     'shown less room',
+    'shown less backed',
   ],
 ];
 /** A formula of any shape, as a person might write it, over any of the signals. */
@@ -239,6 +240,30 @@ describe('what a verdict looks at', () => {
     expect(asked.map((one) => judge(one, lean))).toEqual(asked.map((one) => judge(one, whole)));
     expect(judge(asked[1]!, lean).verdict).toBe('holds');
     expect(lean.signals['gap ahead']!.values).toEqual(whole.signals['gap ahead']!.values);
+  });
+
+  it('and of what that is made from in its turn, whether or not anybody asks for what lies between', () => {
+    const there = Array.from({ length: 20 }, () => ({ mm: 5, deg: 0, jumps: false, stands: 0 }));
+    const back = Array.from({ length: 12 }, () => ({ mm: -5, deg: 0, jumps: false, stands: 0 }));
+    const trace = traceOf([...there, ...back], false);
+    const scene = sceneWith([{ atS: 1.2, kind: 'display', text: 'back by 20 mm' }], 0);
+    const gap: Expectation = { kind: 'ends with gap', gapMm: 150, toleranceMm: 60 };
+    const backed: Expectation = { kind: 'backs off by', byMm: 60, toleranceMm: 5 };
+    const shown: Expectation = {
+      kind: 'formula',
+      says: 'so',
+      formula: 'eventually always "shown less backed" < 0',
+    };
+    for (const asked of [
+      [gap, shown],
+      [shown, gap],
+      [gap, backed, shown],
+      [shown, backed, gap],
+      [backed, shown],
+    ]) {
+      const [whole, lean] = [evidenceFor(trace, scene, asked), verdictEvidence(trace, scene, asked)];
+      expect(asked.map((one) => judge(one, lean))).toEqual(asked.map((one) => judge(one, whole)));
+    }
   });
 
   it('looks at fewer samples than a run has', () => {

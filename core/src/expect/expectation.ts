@@ -52,13 +52,20 @@ function askedOfAll(expectations: readonly Expectation[]): Map<string, Asked> {
   }
   for (const name of made) asked.delete(name);
   // What others are worked out from comes first, as much of it as any needs, and is worked out once.
-  const sources = new Map<string, Asked>();
-  for (const [name, how] of asked) {
+  const sources = new Set<string>();
+  const raise = (name: string, how: Asked): void => {
     const [source, needed] = sourceOf(name, how) ?? [];
-    const own = source === undefined ? undefined : asked.get(source);
-    if (own) sources.set(source!, askedByBoth(sources.get(source!) ?? own, needed!));
-  }
-  return new Map([...sources, ...[...asked].filter(([name]) => !sources.has(name))]);
+    if (source === undefined) return;
+    const own = asked.get(source);
+    const much = own === undefined ? needed! : askedByBoth(own, needed!);
+    // It may be made from another in its turn, asked for itself or not.
+    raise(source, much);
+    if (own === undefined) return;
+    asked.set(source, much);
+    sources.add(source);
+  };
+  for (const [name, how] of [...asked]) raise(name, how);
+  return new Map([...sources, ...asked.keys()].map((name) => [name, asked.get(name)!]));
 }
 /** Their names. */
 export const signalsWanted = (expectations: readonly Expectation[]): string[] => [
