@@ -24,11 +24,16 @@ test.describe('on an empty Vigilum', () => {
   test('a kit of one’s own with six sensors, eight robots and eight teams are at their first lesson in fifteen actions', async ({
     page,
   }) => {
-    // The first start asks for an account: name, password, press. The first day begins after that.
+    // The first start asks for an account: code, name, password, press. The first day begins after that.
     await page.goto(`${empty.url}/`);
     await expect(page).toHaveURL(/\/first-account$/);
     await page.getByLabel(/^your name/).fill('Ida Brook');
     await page.getByLabel(/^a password/).fill(SECRET);
+    await page.getByLabel(/^the code for the first account/).fill('guessed it');
+    await page.getByRole('button', { name: 'Make my account' }).click();
+    await expect(page.getByText('this is not the code for the first account')).toBeVisible();
+    const code = /first-account#(\S+)/.exec(empty.printed())![1]!;
+    await page.getByLabel(/^the code for the first account/).fill(code);
     await page.getByRole('button', { name: 'Make my account' }).click();
     await expect(page.getByText('No lesson yet.')).toBeVisible();
     let actions = 0;

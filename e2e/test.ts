@@ -18,6 +18,8 @@ export interface DemoServer {
   url: string;
   kill(): Promise<void>;
   start(env?: Record<string, string>): Promise<void>;
+  /** What it has printed since it was started. */
+  printed(): string;
 }
 
 const root = join(import.meta.dirname, '..');
@@ -35,14 +37,18 @@ async function answers(url: string): Promise<boolean> {
 export function demoServer(port: number, folder: string, demo = true): DemoServer {
   const url = `http://127.0.0.1:${port}`;
   let process_: ChildProcess | null = null;
+  let printed = '';
   return {
+    printed: () => printed,
     url,
     async start(env = {}) {
       process_ = spawn(process.execPath, ['server/dist/main.js'], {
         cwd: root,
         env: { ...process.env, VIGILUM_DEMO: demo ? '1' : '', PORT: String(port), DATA_DIR: folder, ...env },
-        stdio: ['ignore', 'ignore', 'inherit'],
+        stdio: ['ignore', 'pipe', 'inherit'],
       });
+      printed = '';
+      process_.stdout!.on('data', (chunk: Buffer) => (printed += chunk.toString()));
       for (let i = 0; i < 600; i++) {
         if (await answers(url)) return;
         await new Promise((done) => setTimeout(done, 100));

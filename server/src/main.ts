@@ -1,7 +1,7 @@
 // The server: opens the data folder, starts the bench and the workers, listens.
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { hasAccounts } from './access/accounts.ts';
+import { firstCode } from './access/firstCode.ts';
 import { newToken } from './access/secrets.ts';
 import { Sessions } from './access/sessions.ts';
 import { addressesOf } from './addresses.ts';
@@ -126,14 +126,9 @@ if (store.db.wire && (await onlySchool(db)) === null && (await isAboveSchools(db
 // Tests look at a day that is still to come.
 const aheadMs = 1000 * Number(process.env.CLOCK_AHEAD_S ?? 0);
 clock.now = steadyClock(await newestRecorded(db), () => Date.now() + aheadMs);
-// Whom the network lets in must be somebody.
 const loopback = ['127.0.0.1', '::1', 'localhost'].includes(host);
-if (!loopback && !demo && !(await hasAccounts(db)))
-  failedToStart(
-    new FolderTrouble(
-      `Nobody has an account yet, and HOST=${host} would let the whole network in. Start Vigilum once without HOST and make the first account at the address that it prints, or run: npm run account -- add "Your Name"`,
-    ),
-  );
+// Where a proxy stands in front the whole world may come first: only who can read what is printed here becomes the owner.
+const ownerCode = (await onlySchool(db)) === null ? null : await firstCode(db).catch(failedToStart);
 // The demo signs its own machine in; over the network it takes a password like any other, told where it is started.
 const door = demo ? await demoDoor(db, loopback) : null;
 process.off('uncaughtException', failedToStart);
@@ -240,6 +235,10 @@ server.listen(port, host, () => {
   process.stdout.write(`Vigilum${demo ? ' (demo)' : ''} is ready: ${urls[0]}\n`);
   for (const url of urls.slice(1)) process.stdout.write(`  also: ${url}\n`);
   if (door) process.stdout.write(tellDoor(door, urls[0]!));
+  if (ownerCode !== null)
+    process.stdout.write(
+      `Nobody has an account yet. Make the first one at ${urls[0]!.replace(/\/$/, '')}/first-account#${ownerCode}\n  The code, if the page asks for it: ${ownerCode}\n`,
+    );
   if (!existsSync(join(pages, 'index.html')))
     process.stdout.write('The pages are not built: only the API answers.\n');
 });

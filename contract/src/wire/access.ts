@@ -26,6 +26,10 @@ export interface Credentials {
   name: string;
   password: string;
 }
+/** The first account of a school takes the code that was printed when the server was started. */
+export interface FirstAccount extends Credentials {
+  code: string;
+}
 /** What somebody signs in with; `school` is the short name of theirs where there are several. */
 export interface SignIn extends Credentials {
   school?: string;
@@ -50,6 +54,8 @@ export interface Accounts {
   now: number;
   accounts: Account[];
   invitations: Invitation[];
+  /** The code for the first account, for the server's own machine; null once there is an account. */
+  firstCode: string | null;
 }
 /** A team at the door of its class, for the teacher who prints cards. */
 export interface TeamDoor {
@@ -83,7 +89,7 @@ export interface OpenDoor {
 
 export interface AccessRoutes {
   'GET /me': { reply: Me };
-  'POST /first-account': { body: Credentials; reply: Me };
+  'POST /first-account': { body: FirstAccount; reply: Me };
   'POST /sessions': { body: SignIn; reply: Me };
   'DELETE /sessions/mine': { reply: undefined };
   /** Signs the account out everywhere, here too. */
@@ -131,7 +137,7 @@ const picture = oneOf(...teamPictures).required() as Joi.Schema<TeamPicture>;
 
 const newAccount = Joi.object<Credentials>({ name: accountName, password: newPassword });
 export const accessRequests = {
-  'POST /first-account': newAccount,
+  'POST /first-account': newAccount.append<FirstAccount>({ code: words(80).required() }),
   'POST /sessions': Joi.object<SignIn>({
     name: words(60).required(),
     password: anyPassword,
@@ -180,6 +186,7 @@ export const accessReplies = {
     invitations: Joi.array()
       .items(id.keys({ role, by: text.required(), until: moment.required() }))
       .required(),
+    firstCode: maybe(text),
   }),
   'PATCH /accounts/:id': null,
   'DELETE /accounts/:id': null,

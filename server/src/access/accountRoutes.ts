@@ -10,6 +10,7 @@ import { idFrom } from '../http/validate.ts';
 import { isOffice, mustHaveRoom, onlySchool, schoolNamed } from '../schools/schools.ts';
 import { addAccount, hasAccounts, mustKeepOwner, setPassword } from './accounts.ts';
 import { Brake } from './brake.ts';
+import { firstCode, useFirstCode } from './firstCode.ts';
 import { giveCookie } from './identify.ts';
 import { invitationOf, inviteBy, noInvitation } from './invitations.ts';
 import { isPassword, spokenPassword } from './secrets.ts';
@@ -112,7 +113,7 @@ export function accountRoutes(services: Services): Router {
   return contractRouter(services, (serve) => {
     serve('GET /me', ({ req }) => meOf(services, whoIn(req)));
 
-    serve('POST /first-account', async ({ body, req }) => {
+    serve('POST /first-account', async ({ body: { code, ...credentials }, req }) => {
       const account = await db.transaction(async (tx) => {
         if (reachNow() === 'none') throw whichSchool();
         // Two who come first at once: the lock lets one of them be it.
@@ -123,7 +124,8 @@ export function accountRoutes(services: Services): Router {
             'There is one',
             'Somebody has made the first account already. Sign in, or ask for an invitation.',
           );
-        return addAccount(tx, { ...body, role: 'owner' }, now());
+        await useFirstCode(tx, code);
+        return addAccount(tx, { ...credentials, role: 'owner' }, now());
       });
       return enter(services, req, whoIn(req), { account });
     });
@@ -213,6 +215,7 @@ export function accountRoutes(services: Services): Router {
           [now().toISOString()],
         )
       ).map((invitation) => ({ ...invitation, until: invitation.until.getTime() })),
+      firstCode: await firstCode(db),
     }));
 
     serve('PATCH /accounts/:id', async ({ params, body: { role } }) => {

@@ -12,10 +12,12 @@ import { schoolMeant } from '../schools/schools.ts';
 import { closeStore, openStore } from '../db/store.ts';
 import { FolderTrouble } from '../db/trouble.ts';
 import { addAccount, setPassword } from './accounts.ts';
+import { firstCode } from './firstCode.ts';
 import { LOCAL_KEY_HEADER } from './localKey.ts';
 import { spokenPassword } from './secrets.ts';
 
 const USAGE = `Use: npm run account -- list
+     npm run account -- add                the code by which the first account is made on the page
      npm run account -- add "Name" [--role ${accountRoles.join('|')}]
      npm run account -- password "Name"
      Where a database holds several schools: --school and its short name.`;
@@ -29,6 +31,15 @@ const told = (name: string, password: string) => {
 };
 const isName = (one: { name: string }, name: string) => one.name.toLowerCase() === name.toLowerCase();
 
+function tellCode(code: string | null): void {
+  if (code === null)
+    throw new FolderTrouble(
+      'There is an account already, so no code is needed. To add another say its name: npm run account -- add "Name"',
+    );
+  say(`The code for the first account: ${code}`);
+  say('Type it on the first page of Vigilum. It is valid until somebody has used it.');
+}
+
 /** The same through the server that has the folder open. */
 async function byServer(folder: string, what: string, name: string): Promise<void> {
   const { url, key } = JSON.parse(readFileSync(join(folder, 'lock'), 'utf8')) as {
@@ -37,8 +48,6 @@ async function byServer(folder: string, what: string, name: string): Promise<voi
   };
   if (!url || !key)
     throw new FolderTrouble(`The Vigilum that has ${folder} open is still starting. Try again.`);
-  if (what === 'add')
-    throw new FolderTrouble('Vigilum is running: invite people from its page Accounts, or stop it first.');
   const ask = async <T>(method: string, path: string): Promise<T> => {
     const answer = await fetch(`${url}/api${path}`, {
       method,
@@ -51,7 +60,10 @@ async function byServer(folder: string, what: string, name: string): Promise<voi
     if (!answer.ok) throw new FolderTrouble(`The server at ${url} refused: ${await answer.text()}`);
     return (await answer.json()) as T;
   };
-  const { accounts } = await ask<Accounts>('GET', '/accounts');
+  const { accounts, firstCode: code } = await ask<Accounts>('GET', '/accounts');
+  if (what === 'add' && name === '') return tellCode(code);
+  if (what === 'add')
+    throw new FolderTrouble('Vigilum is running: invite people from its page Accounts, or stop it first.');
   if (what === 'list') return accounts.forEach((one) => say(`${one.name} (${one.role})`));
   const account = accounts.find((one) => isName(one, name));
   if (!account) throw nobody(name);
@@ -69,6 +81,7 @@ async function inDatabase(db: Database, what: string, name: string, role: Accoun
     if (accounts.length === 0) say('Nobody has an account yet.');
     return accounts.forEach((one) => say(`${one.name} (${one.role})`));
   }
+  if (what === 'add' && name === '') return tellCode(await firstCode(db));
   const password = spokenPassword();
   if (what === 'add') {
     await addAccount(db, { name, password, role }, new Date());
@@ -89,7 +102,7 @@ async function main(args: string[]): Promise<void> {
   });
   const [what = '', name = ''] = positionals;
   const role = accountRoles.find((one) => one === values.role);
-  const sound = what === 'list' || (['add', 'password'].includes(what) && name.trim() !== '');
+  const sound = ['list', 'add'].includes(what) || (what === 'password' && name.trim() !== '');
   if (!sound || !role) {
     process.stderr.write(`${USAGE}\n`);
     process.exitCode = 1;

@@ -5,6 +5,7 @@ import { pathOf } from '@vigilum/contract/client';
 import { isAccount, isStaff, roles, type Role } from '@vigilum/contract/roles';
 import type { Doors, Me, Route, Workspace } from '@vigilum/contract/types';
 import { Brake, waitAfter } from '../access/brake.ts';
+import { firstCode } from '../access/firstCode.ts';
 import { concerns } from '../http/events.ts';
 import type { Storage } from '../http/services.ts';
 import { demoApp, NOW, signedIn, type DemoApp } from './harness.ts';
@@ -529,8 +530,9 @@ describe('accounts', () => {
       .expect(204);
   });
 
-  it('the first one is made once, by whoever comes first', async () => {
-    await stranger(demo.app).post('/api/first-account').send({ name: 'Late', password }).expect(409);
+  it('the first one is made once, by whoever has the printed code', async () => {
+    const late = { name: 'Late', password, code: 'x' };
+    await stranger(demo.app).post('/api/first-account').send(late).expect(409);
     const empty = await demoApp();
     await empty.db.query('delete from sessions');
     await empty.db.query('delete from accounts');
@@ -539,11 +541,32 @@ describe('accounts', () => {
       role: 'nobody',
       first: true,
     });
-    const both = await Promise.all(
-      ['One', 'Two'].map((name) => stranger(empty.app).post('/api/first-account').send({ name, password })),
-    );
+    const first = (name: string, code?: string, host = '127.0.0.1') =>
+      stranger(empty.app)
+        .post('/api/first-account')
+        .set('Host', host)
+        .set('X-Forwarded-For', '203.0.113.9')
+        .send({ name, password, ...(code === undefined ? {} : { code }) });
+    const code = (await firstCode(empty.db))!;
+    expect(await firstCode(empty.db)).toBe(code);
+    // Neither without the code, nor with another, nor from this very machine.
+    for (const host of ['127.0.0.1', 'localhost', '203.0.113.80']) {
+      await first('Sly', undefined, host).expect(422);
+      await first('Sly', 'bada-bada-bada-bada', host).expect(403);
+    }
+    const both = await Promise.all([
+      first('One', code),
+      // As people type it.
+      first('Two', ` ${code.toUpperCase().replaceAll('-', ' ')}`),
+    ]);
     expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
     expect(both.find(({ status }) => status === 201)!.body).toMatchObject({ role: 'owner', first: false });
+    expect(await firstCode(empty.db)).toBeNull();
+    await first('Three', code).expect(409);
+    // Where all accounts are gone again the old code does not count.
+    await empty.db.query('delete from sessions');
+    await empty.db.query('delete from accounts');
+    await first('Four', code).expect(403);
     await empty.close();
   });
 });

@@ -8,16 +8,20 @@ export function CredentialsForm({
   word,
   isNew = false,
   school,
+  code: printed,
   send,
 }: {
   word: string;
   isNew?: boolean;
   /** Where there are several schools: the short name to begin with. */
   school?: string | undefined;
-  send: (credentials: SignIn) => Promise<unknown>;
+  /** For the first account: the printed code to begin with. */
+  code?: string | undefined;
+  send: (credentials: SignIn & { code?: string }) => Promise<unknown>;
 }) {
   const [name, setName] = useState('');
   const [slug, setSlug] = useState(school ?? '');
+  const [code, setCode] = useState(printed ?? '');
   const [password, setPassword] = useState('');
   const [shown, setShown] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -30,11 +34,37 @@ export function CredentialsForm({
         if (busy) return;
         setBusy(true);
         setSays(null);
-        send({ name: name.trim(), password, ...(school === undefined ? {} : { school: slug.trim() }) })
+        send({
+          name: name.trim(),
+          password,
+          ...(school === undefined ? {} : { school: slug.trim() }),
+          ...(printed === undefined ? {} : { code: code.trim() }),
+        })
           .catch((error: unknown) => setSays(sentenceOf(error)))
           .finally(() => setBusy(false));
       }}
     >
+      {printed === undefined ? null : (
+        <label className="flex flex-col gap-0.5">
+          <span className="text-ink-2">the code for the first account</span>
+          <input
+            className="input w-full font-mono"
+            name="code"
+            autoComplete="off"
+            autoCapitalize="none"
+            spellCheck={false}
+            maxLength={80}
+            required
+            autoFocus={printed === ''}
+            value={code}
+            onChange={(event) => setCode(event.target.value)}
+          />
+          <span className="text-ink-2">
+            Vigilum prints it where it was started, and in its log. This shows it again on that machine:{' '}
+            <code className="font-mono">npm run account -- add</code>
+          </span>
+        </label>
+      )}
       {school === undefined ? null : (
         <label className="flex flex-col gap-0.5">
           <span className="text-ink-2">your school’s short name</span>
@@ -59,7 +89,7 @@ export function CredentialsForm({
           autoComplete="username"
           maxLength={60}
           required
-          autoFocus={school !== ''}
+          autoFocus={school !== '' && printed !== ''}
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
