@@ -10,6 +10,7 @@ export default async function testPrograms() {
     ...applicationPrograms,
     check: 'server/src/check/run.ts',
     harbourProofs: 'server/src/test/harbourProofs.ts',
+    stuck: 'server/src/test/stuck.ts',
     taskVerdicts: 'server/src/test/taskVerdicts.ts',
   });
   process.env.VIGILUM_PROGRAMS = out;

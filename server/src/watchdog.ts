@@ -1,6 +1,7 @@
 // Runs in a thread of its own: ends the process when its main thread has been stuck for good.
-import { statfsSync } from 'node:fs';
+import { statfsSync, writeSync } from 'node:fs';
 import { workerData } from 'node:worker_threads';
+import { readUnderWay } from './underWay.ts';
 
 interface Watched {
   beats: SharedArrayBuffer;
@@ -9,6 +10,8 @@ interface Watched {
   /** Where the data lies, and how much must be free there, MB: on a full disk there is nothing to wait for. */
   folder: string;
   leastMb: number;
+  /** Routes that are being answered, as `underWay.ts` writes them. */
+  routes: SharedArrayBuffer;
 }
 
 /** On a full disk it is ended after so many looks: a process that was asked to end is to end within ten seconds. */
@@ -23,7 +26,7 @@ function isFull(folder: string, leastMb: number): boolean {
   }
 }
 
-const { beats, patience, folder, leastMb } = workerData as Watched;
+const { beats, patience, folder, leastMb, routes } = workerData as Watched;
 const beat = new Int32Array(beats);
 let last = Atomics.load(beat, 0);
 let missed = 0;
@@ -31,11 +34,14 @@ setInterval(() => {
   const now = Atomics.load(beat, 0);
   missed = now === last ? missed + 1 : 0;
   last = now;
-  if (missed < ON_FULL_DISK) return;
+  if (missed < Math.min(ON_FULL_DISK, patience)) return;
   // Asked to end, or with nothing free, it has less time.
   if (missed < patience && Atomics.load(beat, 1) !== 1 && !isFull(folder, leastMb)) return;
-  process.stderr.write(
-    'Vigilum does not answer any more, most likely because the disk is full. It ends here; what was acknowledged is stored. Make room, then start it again.\n',
+  const full = isFull(folder, leastMb);
+  // Streams of this thread are written by the main one, which is stuck: the file itself is not.
+  writeSync(
+    2,
+    `Vigilum has not answered for ${missed} s${full ? ', because the disk is full' : ''}. It ends here; what was acknowledged is stored. ${full ? 'Make room, then start' : 'Start'} it again.\nBeing answered when it stopped: ${readUnderWay(routes) || 'nothing'}\n`,
   );
   process.kill(process.pid, 'SIGKILL');
 }, 1000);

@@ -1,8 +1,9 @@
 import type { Router } from 'express';
-import { buildCourse, courseFamilies, courseFaults, type Course } from '@vigilum/core/course';
+import { buildCourse, courseFamilies, type Course } from '@vigilum/core/course';
 import { variantOf, type Lesson } from '@vigilum/core/lesson';
 import { one } from '../db/database.ts';
-import { notFound, Problem } from '../http/problems.ts';
+import { shareOf, type Who } from '../access/who.ts';
+import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
@@ -18,13 +19,6 @@ interface CourseRow {
   changed_at: Date;
 }
 
-/** Refuses a course whose parts do not fit each other. */
-function sound(course: Course): void {
-  const faults = courseFaults(course);
-  if (faults.length > 0)
-    throw new Problem(422, 'Check the course', `Nothing was saved: ${faults[0]!.says}.`, faults);
-}
-
 const columns = 'id, name, definition, family, parameters, revision, changed_at';
 
 const shown = ({ definition, changed_at, ...row }: CourseRow) => ({
@@ -35,8 +29,12 @@ const shown = ({ definition, changed_at, ...row }: CourseRow) => ({
 
 /** Courses of a teacher's own: made from a family, drawn, or imported. Those of lessons come with their lessons. */
 export function courseRoutes(services: Services): Router {
-  const { db, changes, now } = services;
+  const { db, changes, now, simulations } = services;
   return contractRouter(services, (serve) => {
+    /** Refuses a course whose parts do not fit each other. */
+    const sound = ({ body: { course }, who }: { body: { course: Course }; who: Who }) =>
+      simulations.inspect('course', course, shareOf(who));
+
     serve('GET /courses', async () => {
       const rows = await db.query<CourseRow>(
         `select ${columns} from courses where removed_at is null order by changed_at desc, id desc limit 500`,
@@ -63,8 +61,9 @@ export function courseRoutes(services: Services): Router {
       return shown(row);
     });
 
-    serve('POST /courses', async ({ body: { course, family, parameters } }) => {
-      sound(course);
+    const add: Parameters<typeof serve<'POST /courses'>>[1] = async ({
+      body: { course, family, parameters },
+    }) => {
       const row = await one<{ id: number }>(
         db,
         `insert into courses (name, definition, family, parameters, changed_at)
@@ -79,11 +78,11 @@ export function courseRoutes(services: Services): Router {
       );
       changes.tell({ what: 'course', course: row.id });
       return { id: row.id };
-    });
+    };
+    serve('POST /courses', add, { first: sound });
 
-    serve('PUT /courses/:id', async ({ params, body }) => {
+    const save: Parameters<typeof serve<'PUT /courses/:id'>>[1] = async ({ params, body }) => {
       const { course, family = null, parameters = null } = body;
-      sound(course);
       const id = idFrom(params.id);
       const at = now();
       const revision = await db.transaction(async (tx) => {
@@ -123,7 +122,8 @@ export function courseRoutes(services: Services): Router {
       });
       changes.tell({ what: 'course', course: id });
       return { id, revision };
-    });
+    };
+    serve('PUT /courses/:id', save, { first: sound });
 
     const mark = async (id: number, removedAt: string | null) => {
       const [row] = await db.query<{ id: number }>(

@@ -10,6 +10,7 @@ import type { Queries } from '../db/database.ts';
 import { Problem } from './problems.ts';
 import { inScope, type Scope } from './scope.ts';
 import type { Services } from './services.ts';
+import { whileUnderWay } from '../underWay.ts';
 import { validate } from './validate.ts';
 
 export interface Asked<R extends Route> {
@@ -23,19 +24,21 @@ export interface Asked<R extends Route> {
   gone: AbortSignal;
 }
 
-interface Options {
+interface Options<R extends Route, F> {
   /** Status of success where it is not 201 for a POST, 204 without a reply, and 200 else. */
   status?: number;
+  /** Done before any transaction is begun: work in a thread of its own. What it finds is handed to the answer. */
+  first?: (asked: Asked<R>) => Promise<F>;
   /** Reads a body that is larger than usual. */
   reads?: RequestHandler;
   /** Its work is long: it must not hold a transaction, and is never queued by a page. */
   long?: boolean;
 }
 
-export type Serve = <R extends Route>(
+export type Serve = <R extends Route, F = void>(
   route: R,
-  answer: (asked: Asked<R>) => Reply<R> | Promise<Reply<R>>,
-  options?: Options,
+  answer: (asked: Asked<R>, found: F) => Reply<R> | Promise<Reply<R>>,
+  options?: Options<R, F>,
 ) => void;
 
 const checked = process.env.NODE_ENV === 'test' || process.env.NODE_ENV === 'development';
@@ -81,7 +84,7 @@ async function once(
 export function contractRouter(services: Services, declare: (serve: Serve) => void): Router {
   const { db, changes } = services;
   const router = Router();
-  const serve: Serve = (route, answer, { status: given, reads, long = false } = {}) => {
+  const serve: Serve = (route, answer, { status: given, reads, first, long = false } = {}) => {
     const [method, path] = route.split(' ') as [string, string];
     const schema: Joi.Schema | undefined = requests[route as Filled];
     const answered = async (req: Request, res: Response, who: Who): Promise<unknown> => {
@@ -95,15 +98,16 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
       const key = method === 'GET' || long ? null : header(req, KEY_HEADER);
       // Once, however often its transaction is begun again.
       const gone = leaving(res);
-      const work = async () =>
-        answer({
-          params: req.params as never,
-          query: req.query as never,
-          body,
-          req,
-          who,
-          gone,
-        });
+      const asked = {
+        params: req.params as never,
+        query: req.query as never,
+        body,
+        req,
+        who,
+        gone,
+      };
+      const found = (await first?.(asked)) as never;
+      const work = async () => answer(asked, found);
       // What a write looks at, what it stores and what it tells of it stand or fall together.
       const write = () =>
         db.transaction(async (tx) => {
@@ -124,7 +128,7 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
     };
     const handler: RequestHandler = async (req, res) => {
       const who = whoOf(res);
-      await noted(services.note, route, who, () => answered(req, res, who));
+      await whileUnderWay(route, () => noted(services.note, route, who, () => answered(req, res, who)));
     };
     const verb = method.toLowerCase() as 'get';
     if (reads) router[verb](path, reads, handler);

@@ -4,6 +4,8 @@ import type { Proof } from '@vigilum/core/expect';
 import type { Solve } from '@vigilum/core/year';
 import { Problem } from '../http/problems.ts';
 import { bundled } from '../program.ts';
+import type { Found, Given, Inspected, Inspection } from './inspections.ts';
+import { Turns } from './turns.ts';
 import type { ProveJob, RehearseJob, RehearseResult } from './tasks.ts';
 
 export interface ProveOptions {
@@ -17,6 +19,11 @@ export interface ProveOptions {
 export interface Simulations {
   rehearse(job: RehearseJob): Promise<RehearseResult>;
   prove(job: ProveJob, options?: ProveOptions): Promise<Proof>;
+  /**
+   * Looks at what strangers made, for so long at most; throws what is wrong with it as a Problem. `fair`: whose it is. It must not be
+   * awaited within a transaction.
+   */
+  inspect<W extends Inspection>(what: W, given: Given<W>, fair: string): Promise<Found<W>>;
   /** Solves a timetable's integer program. */
   solve: Solve;
   /** Jobs that run or wait. */
@@ -47,12 +54,23 @@ function lane(threads: number): { pool: () => Piscina; close: () => Promise<void
 /** A single run takes less than this on the slowest machine, and a proof of 500 runs less than that, ms. */
 const TRY_MS = 60_000;
 const PROOF_MS = 300_000;
+/** A file that somebody chose is read in less than this, ms. */
+const INSPECT_MS = 1500;
+/** Files that are looked at together: while one is hostile another is read. */
+const INSPECTED_AT_ONCE = 2;
 /** Jobs that may wait in one lane. */
 const MOST_WAITING = 300;
 
 /** Whoever asked has left the page: this reaches nobody, and is no fault of the server. */
 export const nobodyWaits = (): Problem =>
   new Problem(422, 'Ended', 'Nothing was saved: the page that asked was left.');
+
+const takesTooLong = (ms: number): Problem =>
+  new Problem(
+    422,
+    'Takes too long',
+    `Nothing was saved: this was not read within ${ms / 1000} s and was stopped. Take out what repeats, or send a smaller part of it.`,
+  );
 
 /** Runs a job for so long at most; its worker is replaced when it is ended. */
 async function within<T>(
@@ -81,10 +99,15 @@ async function within<T>(
 }
 
 /** Up to `threads` workers for proofs, and one of its own for single runs: somebody waits for a try, and never behind a class. */
-export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_MS } = {}): Simulations {
+export function startSimulations(
+  threads = 2,
+  { tryMs = TRY_MS, proofMs = PROOF_MS, inspectMs = INSPECT_MS } = {},
+): Simulations {
   const tries = lane(1);
   const proofs = lane(threads);
   const plans = lane(1);
+  const files = lane(INSPECTED_AT_ONCE);
+  const turns = new Turns(INSPECTED_AT_ONCE);
   let count = 0;
   const counted = async <T>(job: Promise<T>): Promise<T> => {
     count++;
@@ -111,9 +134,27 @@ export function startSimulations(threads = 2, { tryMs = TRY_MS, proofMs = PROOF_
       counted(
         within(tryMs, (signal) => plans.pool().run(lp, { name: 'solveJob', signal }) as ReturnType<Solve>),
       ),
-    warm: () => void tries.pool(),
+    inspect: (what, given, fair) =>
+      counted(
+        turns.take(fair, async () => {
+          const signal = AbortSignal.timeout(inspectMs);
+          const answer = await (
+            files.pool().run({ what, given }, { name: 'inspectJob', signal }) as Promise<Inspected>
+          ).catch((error: unknown) => {
+            if (signal.aborted) throw takesTooLong(inspectMs);
+            throw error;
+          });
+          const { refused, found } = answer;
+          if (refused) throw new Problem(refused.status, refused.title, refused.detail, refused.fields);
+          return found as never;
+        }),
+      ),
+    warm: () => {
+      tries.pool();
+      files.pool();
+    },
     close: async () => {
-      await Promise.all([tries.close(), proofs.close(), plans.close()]);
+      await Promise.all([tries.close(), proofs.close(), plans.close(), files.close()]);
     },
   };
 }

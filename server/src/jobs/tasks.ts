@@ -13,6 +13,8 @@ import type { Results } from '@vigilum/core/tuning';
 import type { Solve } from '@vigilum/core/year';
 import { solve } from '../plan/solver.ts';
 
+export { inspect as inspectJob } from './inspections.ts';
+
 export interface RehearseJob {
   lesson: Lesson;
   known: KnownRobot;

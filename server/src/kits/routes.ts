@@ -1,6 +1,7 @@
 import type { Router } from 'express';
-import { buildFaults, cleanKit, kitFaults, type Kit, type RobotBuild } from '@vigilum/core/sensing';
+import { buildFaults, cleanKit, type Kit, type RobotBuild } from '@vigilum/core/sensing';
 import type { Lesson } from '@vigilum/core/lesson';
+import { shareOf, type Who } from '../access/who.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -9,14 +10,9 @@ import { nextRevision } from '../kept/store.ts';
 
 /** Kits: listed, made, changed, removed and brought back. */
 export function kitRoutes(services: Services): Router {
-  const { db, changes, now } = services;
+  const { db, changes, now, simulations } = services;
   return contractRouter(services, (serve) => {
-    const sound = (kit: Kit): Kit => {
-      const faults = kitFaults(kit);
-      if (faults.length > 0)
-        throw new Problem(422, 'Check the kit', `Nothing was saved: ${faults[0]!.says}.`, faults);
-      return cleanKit(kit);
-    };
+    const sound = (kit: Kit, who: Who) => simulations.inspect('kit', kit, shareOf(who));
 
     serve('GET /kits', async () => {
       const kits = await db.query<{ definition: Kit; robots: number; revision: number }>(
@@ -38,8 +34,8 @@ export function kitRoutes(services: Services): Router {
       };
     });
 
-    serve('POST /kits', async ({ body }) => {
-      const kit = sound(body);
+    const add: Parameters<typeof serve<'POST /kits'>>[1] = async ({ body }) => {
+      const kit = cleanKit(body);
       const [row] = await db.query(
         `insert into kits (slug, name, definition, changed_at) values ($1, $2, $3::jsonb, $4)
        on conflict (school_id, slug) do nothing returning id`,
@@ -54,10 +50,11 @@ export function kitRoutes(services: Services): Router {
         );
       changes.tell({ what: 'kit', kit: kit.slug });
       return { slug: kit.slug };
-    });
+    };
+    serve('POST /kits', add, { first: ({ body, who }) => sound(body, who) });
 
-    serve('PUT /kits/:slug', async ({ params, body }) => {
-      const kit = sound(body.kit);
+    const save: Parameters<typeof serve<'PUT /kits/:slug'>>[1] = async ({ params, body }) => {
+      const kit = cleanKit(body.kit);
       if (kit.slug !== params.slug)
         throw new Problem(422, 'Another kit', 'Nothing was saved: the short name of a kit stays as it is.', [
           { field: 'slug', says: 'must stay as it is' },
@@ -104,7 +101,8 @@ export function kitRoutes(services: Services): Router {
       });
       changes.tell({ what: 'kit', kit: kit.slug });
       return { slug: kit.slug, revision };
-    });
+    };
+    serve('PUT /kits/:slug', save, { first: ({ body, who }) => sound(body.kit, who) });
 
     serve('DELETE /kits/:slug', async ({ params }) => {
       const [used] = await db.query<{ name: string }>(

@@ -1,22 +1,13 @@
 import express, { type Router } from 'express';
-import { lessonSchema } from '@vigilum/contract/files';
-import { readLessonJson, readLessonMarkdown } from '@vigilum/core/formats';
-import { lessonFaults, missingIn, type Lesson } from '@vigilum/core/lesson';
+import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit } from '@vigilum/core/sensing';
-import { Problem, notFound, type FieldProblem } from '../http/problems.ts';
+import { shareOf, type Who } from '../access/who.ts';
+import { Problem, notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { harbourLessons } from '../starter/lessons/index.ts';
-import {
-  addLesson,
-  draftOf,
-  keepLesson,
-  modelState,
-  mustBeSound,
-  proveModel,
-  type DraftRow,
-} from './store.ts';
+import { addLesson, draftOf, keepLesson, modelState, proveModel, type DraftRow } from './store.ts';
 
 /** A lesson with its course, some dozen steps and its scripts stays far below this. */
 const large = express.json({ limit: '2mb' });
@@ -53,6 +44,8 @@ export function builderRoutes(services: Services): Router {
       return { ...shown(row), kits: kits.map(({ definition }) => definition) };
     });
 
+    const sound = ({ body: { lesson }, who }: { body: { lesson: Lesson }; who: Who }) =>
+      simulations.inspect('lesson', lesson, shareOf(who));
     const save: Parameters<typeof serve<'PUT /lessons/:slug/draft'>>[1] = async ({ params, body }) => {
       const { revision, lesson, note } = body;
       const row = await draftOf(db, params.slug);
@@ -62,12 +55,11 @@ export function builderRoutes(services: Services): Router {
           'Another address',
           'The address of a lesson stays as it is. Make a copy instead.',
         );
-      mustBeSound(lesson);
       const kept = await keepLesson(db, row.id, lesson, { from: revision, note: note ?? '', at: now() });
       tell(kept);
       return shown(kept);
     };
-    serve('PUT /lessons/:slug/draft', save, { reads: large });
+    serve('PUT /lessons/:slug/draft', save, { reads: large, first: sound });
 
     // Judges the model answer as the lesson stands, and keeps the verdict until something that is judged changes.
     serve(
@@ -92,12 +84,11 @@ export function builderRoutes(services: Services): Router {
     );
 
     const add: Parameters<typeof serve<'POST /lessons'>>[1] = async ({ body: { lesson } }) => {
-      mustBeSound(lesson);
       const row = await addLesson(db, lesson, now());
       tell(row);
       return shown(row);
     };
-    serve('POST /lessons', add, { reads: large });
+    serve('POST /lessons', add, { reads: large, first: sound });
 
     serve('POST /lessons/:slug/copies', async ({ params, body }) => {
       const { title, from } = body;
@@ -174,31 +165,8 @@ export function builderRoutes(services: Services): Router {
     // Says what a stranger's file holds, or everything that is wrong with it. Nothing is kept.
     serve(
       'POST /lessons/imports',
-      ({ body: { text } }) => {
-        const read = /^\s*[{[]/.test(text) ? readLessonJson(text) : readLessonMarkdown(text);
-        if (!read.ok) throw new Problem(422, 'Not a lesson', `${read.says} ${read.mend}`.trim());
-        const checked = lessonSchema.validate(read.value, {
-          abortEarly: false,
-          convert: true,
-          errors: { wrap: { label: false } },
-        });
-        const lesson = checked.value as Lesson;
-        const fields: FieldProblem[] = checked.error
-          ? checked.error.details.map(({ path, message }) => ({
-              field: path.join('.'),
-              says: message.slice(0, 200),
-            }))
-          : lessonFaults(lesson);
-        if (fields.length > 0)
-          throw new Problem(
-            422,
-            'Lesson not valid',
-            `${fields.length} ${fields.length === 1 ? 'part' : 'parts'} of the lesson cannot be taken. Nothing was changed.`,
-            fields.slice(0, 50),
-          );
-        return { lesson, missing: missingIn(lesson, 'never proved') };
-      },
-      { status: 200, reads: largest },
+      ({ body: { text }, who }) => simulations.inspect('lessonFile', text, shareOf(who)),
+      { status: 200, reads: largest, long: true },
     );
   });
 }

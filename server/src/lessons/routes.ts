@@ -2,16 +2,24 @@ import type { Router } from 'express';
 import { lessonSchema } from '@vigilum/contract/files';
 import { hasTwist, variantOf, writtenBack, type Lesson } from '@vigilum/core/lesson';
 import { lessonBySlug } from '../classes/records.ts';
+import { shareOf } from '../access/who.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { validate } from '../http/validate.ts';
 import { harbourLessons } from '../starter/lessons/index.ts';
-import { kitOf, keepLesson, mustBeSound } from './store.ts';
+import { kitOf, keepLesson } from './store.ts';
+
+/** A lesson with a change of a teacher's, and how much of it no longer follows the twist. */
+interface Written {
+  id: number;
+  lesson: Lesson;
+  freed: number;
+}
 
 /** What a teacher changes about how a lesson judges, and the way back to how it was shipped. */
 export function lessonRoutes(services: Services): Router {
-  const { db, changes, now } = services;
+  const { db, changes, now, simulations } = services;
   return contractRouter(services, (serve) => {
     serve('GET /lessons', async () => {
       const rows = await db.query<{ slug: string; definition: Lesson; changed_at: Date | null }>(
@@ -52,18 +60,28 @@ export function lessonRoutes(services: Services): Router {
       };
     });
 
-    serve('PATCH /lessons/:slug', async ({ params, body }) => {
-      const found = await lessonBySlug(db, params.slug);
-      if (!found) throw notFound('such lesson');
-      const { revision: from, ...wanted } = body;
-      // The page changes the lesson with its usual numbers: what it left alone goes on following the twist.
-      const { lesson, freed } = writtenBack(found.lesson, wanted);
-      // What is said about the course must be there.
-      mustBeSound(validate(lessonSchema, JSON.parse(JSON.stringify(lesson))));
-      const { revision } = await keepLesson(db, found.id, lesson, { from, at: now() });
-      changes.tell({ what: 'lesson', lesson: lesson.slug, of: revision });
-      return { lesson: variantOf(lesson), revision, freed };
-    });
+    serve(
+      'PATCH /lessons/:slug',
+      async ({ body: { revision: from } }, { id, lesson, freed }: Written) => {
+        const { revision } = await keepLesson(db, id, lesson, { from, at: now() });
+        changes.tell({ what: 'lesson', lesson: lesson.slug, of: revision });
+        return { lesson: variantOf(lesson), revision, freed };
+      },
+      {
+        // Whoever changes the lesson between this and the saving is noticed by its revision.
+        first: async ({ params, body, who }) => {
+          const found = await lessonBySlug(db, params.slug);
+          if (!found) throw notFound('such lesson');
+          const { revision: _from, ...wanted } = body;
+          // The page changes the lesson with its usual numbers: what it left alone goes on following the twist.
+          const { lesson, freed } = writtenBack(found.lesson, wanted);
+          // What is said about the course must be there.
+          const written = validate(lessonSchema, JSON.parse(JSON.stringify(lesson)));
+          await simulations.inspect('lesson', written, shareOf(who));
+          return { id: found.id, lesson, freed };
+        },
+      },
+    );
 
     serve(
       'POST /lessons/:slug/shipped-form',

@@ -1,5 +1,5 @@
 import type { Proof } from '@vigilum/core/expect';
-import { lessonFaults, sameJudged, variantOf, type Lesson, type ModelState } from '@vigilum/core/lesson';
+import { sameJudged, variantOf, type Lesson, type ModelState } from '@vigilum/core/lesson';
 import type { Kit } from '@vigilum/core/sensing';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
@@ -24,13 +24,6 @@ export async function draftOf(db: Queries, slug: string): Promise<DraftRow> {
   const [row] = await db.query<DraftRow>(`select ${columns} from lessons where slug = $1`, [slug]);
   if (!row) throw notFound('such lesson');
   return row;
-}
-
-/** Refuses a lesson whose parts do not fit each other. */
-export function mustBeSound(lesson: Lesson): void {
-  const faults = lessonFaults(lesson);
-  if (faults.length > 0)
-    throw new Problem(422, 'Check the lesson', `Nothing was saved: ${faults[0]!.says}.`, faults);
 }
 
 export const modelState = ({ model_proof }: Pick<DraftRow, 'model_proof'>): ModelState =>

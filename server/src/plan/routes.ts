@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { isDay, isZone, meetingTimes, momentOf, type MeetingTime } from '@vigilum/core/year';
 import type { NewMeetings } from '@vigilum/contract/types';
 import { mustBeAllowed } from '../access/guard.ts';
-import { whoOf } from '../access/who.ts';
+import { shareOf, whoOf } from '../access/who.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
@@ -11,7 +11,7 @@ import { idFrom } from '../http/validate.ts';
 import { arrange, loseDays } from './arrange.ts';
 import { classOf, removals, wrong } from './common.ts';
 import { spanOf } from './days.ts';
-import { calendarOf, daysOffIn } from './ics.ts';
+import { calendarOf } from './ics.ts';
 import { addMeetings } from './meetings.ts';
 import { nextOf } from './next.ts';
 import { planOf, rowOfThing, settingsOf } from './state.ts';
@@ -34,7 +34,7 @@ async function roomRow(db: Queries, room: string | null): Promise<number | null>
 
 /** The year laid out: terms, days off, meetings and the hours in them, as pages and as a calendar. */
 export function planRoutes(services: Services): Router {
-  const { db, changes, now } = services;
+  const { db, changes, now, simulations } = services;
   const tell = () => changes.tell({ what: 'plan' });
   const router = Router();
 
@@ -133,8 +133,16 @@ export function planRoutes(services: Services): Router {
         tell();
         return undefined;
       });
-      serve('POST /days-off/readings', async ({ body }) =>
-        daysOffIn(body.text, now().getTime(), (await settingsOf(db)).zone),
+      // It stores nothing: no transaction waits for the thread that reads.
+      serve(
+        'POST /days-off/readings',
+        async ({ body: { text }, who }) =>
+          simulations.inspect(
+            'calendar',
+            { text, now: now().getTime(), zone: (await settingsOf(db)).zone },
+            shareOf(who),
+          ),
+        { long: true },
       );
 
       serve('POST /classes/:id/meetings', async ({ params, body }) => {

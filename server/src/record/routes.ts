@@ -1,7 +1,8 @@
 import { json, type Router } from 'express';
 import { stepsOf, variantOf, type Lesson } from '@vigilum/core/lesson';
 import { reportOf, skills, type Span } from '@vigilum/core/year';
-import type { HandedIn, HandedInOfClass } from '@vigilum/contract/types';
+import { shareOf } from '../access/who.ts';
+import type { HandedIn, HandedInOfClass, SeriesFile } from '@vigilum/contract/types';
 import { ms } from '../classes/rows.ts';
 import { workFor } from '../classes/works.ts';
 import { classRow } from '../classes/membership.ts';
@@ -17,7 +18,7 @@ import { overrulingsOf } from '../year/overrulings.ts';
 import { worksOf } from '../year/works.ts';
 import { forget, heldOf } from './forget.ts';
 import { membersOf } from './members.ts';
-import { readSeries, seriesFile, takeSeries } from './seriesFile.ts';
+import { seriesFile, takeSeries } from './seriesFile.ts';
 
 interface HomeworkRow {
   id: number;
@@ -67,7 +68,7 @@ async function spanFor(db: Queries, term: string, now: number): Promise<Span> {
 
 /** The record of teams and classes: members, homework, reports of a term, a team that is forgotten; a series and a term handed on. */
 export function recordRoutes(services: Services): Router {
-  const { db, changes, now } = services;
+  const { db, changes, now, simulations } = services;
   return contractRouter(services, (serve) => {
     serve('GET /teams/:id/members', async ({ params }) => ({
       members: (await membersOf(db, [(await teamRow(db, params.id)).id])).map(
@@ -244,8 +245,7 @@ export function recordRoutes(services: Services): Router {
     serve('GET /series/:id/file', ({ params }) => seriesFile(db, idFrom(params.id)));
     serve(
       'POST /series/imports',
-      async ({ body }) => {
-        const file = readSeries(body.text);
+      async ({ body }, file: SeriesFile) => {
         const found = await takeSeries(db, file, body.take, now());
         if (body.take) {
           changes.tell({ what: 'plan' });
@@ -253,7 +253,11 @@ export function recordRoutes(services: Services): Router {
         }
         return found.preview;
       },
-      { reads: large, status: 200 },
+      {
+        reads: large,
+        status: 200,
+        first: ({ body: { text }, who }) => simulations.inspect('series', text, shareOf(who)),
+      },
     );
     serve('POST /terms/:id/copies', async ({ params, body }) => {
       const { zone } = await settingsOf(db);

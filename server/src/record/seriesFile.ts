@@ -1,11 +1,9 @@
-import { seriesFileSchema } from '@vigilum/contract/files';
 import type { SeriesFile, SeriesPreview } from '@vigilum/contract/types';
 import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit } from '@vigilum/core/sensing';
 import { one, type Database, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
-import { validate } from '../http/validate.ts';
-import { addLesson, mustBeSound } from '../lessons/store.ts';
+import { addLesson } from '../lessons/store.ts';
 import { ownSkillsOf } from '../plan/state.ts';
 
 /** A series with its lessons, the skills that they give, and the kits of their robots. */
@@ -49,24 +47,6 @@ export async function seriesFile(db: Queries, id: number): Promise<SeriesFile> {
     })),
     kits: kits.map(({ definition }) => definition),
   };
-}
-
-/** A series out of a file of somebody, whole and sound, or a 422 that says what is wrong. */
-export function readSeries(text: string): SeriesFile {
-  let given: unknown;
-  try {
-    given = JSON.parse(text);
-  } catch {
-    throw new Problem(
-      422,
-      'No series',
-      'Nothing was read: this is no series file. Choose a file that was saved under Series.',
-      [{ field: 'text', says: 'must be JSON' }],
-    );
-  }
-  const file = validate(seriesFileSchema, given);
-  for (const lesson of file.lessons) mustBeSound(lesson);
-  return file;
 }
 
 /** The same whatever the order of keys is: what a database gives back has its own. */

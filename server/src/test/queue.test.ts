@@ -32,6 +32,7 @@ function told(done: (job: ProveJob) => Promise<Proof>): Simulations & { asked: n
       asked.push(one.seed);
       return done(one);
     },
+    inspect: () => Promise.reject(new Error('not asked')),
     solve: () => Promise.resolve(null),
     warm: () => undefined,
     count: () => 0,

@@ -110,7 +110,10 @@ several('schools that share a database', () => {
       several: true,
       school: '',
     });
-    await stranger(demo).post('/api/first-account').send({ name: 'Sly', password: PASSWORD, code: 'x' }).expect(422);
+    await stranger(demo)
+      .post('/api/first-account')
+      .send({ name: 'Sly', password: PASSWORD, code: 'x' })
+      .expect(422);
   });
 
   it('a class code leads into its own school, from a browser that was in another too', async () => {
