@@ -36,8 +36,10 @@ import { cupboardRoutes } from './plan/cupboardRoutes.ts';
 import { seriesRoutes } from './plan/seriesRoutes.ts';
 import { planRoutes } from './plan/routes.ts';
 import { yearRoutes } from './year/routes.ts';
+import { handedOnBy } from './http/handOn.ts';
 import { pagesIn, policy, withNonce } from './http/pages.ts';
 import { noSuchPage, Problem, problemHandler } from './http/problems.ts';
+import { ownTargetOnly } from './http/target.ts';
 import type { Services } from './http/services.ts';
 import { nowhere } from './db/reach.ts';
 import { schoolRoutes } from './schools/routes.ts';
@@ -93,7 +95,7 @@ export function createApp({
   app.disable('x-powered-by');
   // Who asks is told by the proxies in front, as many as there are; without any nobody may say to be another.
   app.set('trust proxy', proxies);
-  app.use(withNonce, policy);
+  app.use(withNonce, policy, ownTargetOnly);
   app.use(ownPagesOnly(hosts));
   app.use(
     compression({
@@ -143,7 +145,11 @@ export function createApp({
     const health = await healthOf(services);
     res.status(health.ok ? 200 : 503).json(health);
   });
-  app.use('/api', identify(services.db, services.access));
+  const { seats } = services;
+  app.use(
+    '/api',
+    identify(services.db, services.access, (req) => (seats ? handedOnBy(req, seats.key) : null)),
+  );
   const events = services.changes.route(services.access.sessions);
   app.get('/api/events', async (req, res, next) => {
     await mustBeAllowed(services.db, whoOf(res), 'GET /events', {});

@@ -1,26 +1,42 @@
 import { request } from 'node:http';
 import type { Request, Response } from 'express';
+import { hashOf } from '../access/secrets.ts';
+import { whoOf, type Who } from '../access/who.ts';
 
 /** With the key of the server that it goes to: what one hands on is never handed on twice. */
 export const HANDED_ON = 'x-vigilum-handed-on';
+/** In whose name it is handed on, as the first server found; the other believes it for the sake of its key. */
+const ASKER = 'x-vigilum-asker';
 
-/** What goes along: who asks, and what page. Never the origin or the address by which the first server was asked. */
-const KEPT = ['cookie', 'accept', 'last-event-id', 'x-vigilum-page', 'content-type'];
+/** What goes along of the request. Never its cookie, its origin or the address by which the first server was asked. */
+const KEPT = ['accept', 'last-event-id', 'x-vigilum-page', 'content-type'];
+
+/** In whose name another server of ours hands this on; null where none does, or without this server's key. */
+export function handedOnBy(req: Request, key: string): Who | null {
+  const shown = req.headers[HANDED_ON];
+  const asker = req.headers[ASKER];
+  if (typeof shown !== 'string' || typeof asker !== 'string' || hashOf(shown) !== hashOf(key)) return null;
+  return JSON.parse(Buffer.from(asker, 'base64url').toString()) as Who;
+}
 
 /** The other server did not take it. */
 export class NotTaken extends Error {}
 
 /**
- * Hands a request on to another server of ours, and its answer back as it comes, streams too. Throws NotTaken where it does not
- * answer at all; nothing has been sent back then.
+ * Hands a request on to another server of ours, and its answer back as it comes, streams too. `path` is made from the contract, never
+ * taken from the request line, so that it leads to no other host. Throws NotTaken where the other does not answer at all; nothing has
+ * been sent back then.
  */
 export function handOn(
   req: Request,
   res: Response,
-  { url, key }: { url: string; key: string },
+  { url, key, path }: { url: string; key: string; path: string },
 ): Promise<void> {
   return new Promise((done, fail) => {
-    const headers: Record<string, string> = { [HANDED_ON]: key };
+    const headers: Record<string, string> = {
+      [HANDED_ON]: key,
+      [ASKER]: Buffer.from(JSON.stringify(whoOf(res))).toString('base64url'),
+    };
     for (const name of KEPT) {
       const value = req.headers[name];
       if (typeof value === 'string') headers[name] = value;
@@ -28,7 +44,7 @@ export function handOn(
     const body = req.body === undefined ? null : Buffer.from(JSON.stringify(req.body));
     if (body) headers['content-length'] = String(body.length);
     const to = request(
-      new URL(req.originalUrl, url),
+      new URL(`/api${path}`, url),
       { method: req.method, headers, timeout: 5000 },
       (answer) => {
         to.setTimeout(0);

@@ -6,7 +6,7 @@ import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf } from '../access/who.ts';
 import { robotId } from '../classes/lookup.ts';
 import { openStream } from '../http/events.ts';
-import { HANDED_ON, handOn, NotTaken } from '../http/handOn.ts';
+import { handedOnBy, handOn, NotTaken } from '../http/handOn.ts';
 import { Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -15,6 +15,13 @@ import { robotRow, standInConfig } from './store.ts';
 
 /** Looks are gathered for this long before they are sent on, ms: one event for many sockets. */
 const GATHER_MS = 40;
+
+const liveQuery = Joi.object<{ socket?: string }>({ socket: socketName });
+/** What a handed on request asks behind its path. */
+const socketAsked = (query: unknown): string => {
+  const { socket } = validate(liveQuery, query);
+  return socket === undefined ? '' : `?${new URLSearchParams({ socket })}`;
+};
 
 /** Sockets that can be listened to: all that take a sensor, and the wheel motors. */
 const listenable = (kit: Kit): string[] =>
@@ -41,14 +48,14 @@ export function liveRoutes(services: Services): Router {
     const [method, path] = route.split(' ') as ['GET' | 'POST', string];
     router[method === 'GET' ? 'get' : 'post'](path, async (req, res, next) => {
       const { seats } = services;
-      if (!seats || req.headers[HANDED_ON] === seats.key) return next();
+      if (!seats || handedOnBy(req, seats.key) !== null) return next();
       const params = req.params as { id: string };
       await mustBeAllowed(db, whoOf(res), route, params, { query: req.query, body: req.body as unknown });
       const id = await robotId(db, params.id);
       const where = await seats.find(id);
       if (where === null) return next();
       try {
-        await handOn(req, res, where);
+        await handOn(req, res, { ...where, path: path.replace(':id', String(id)) + socketAsked(req.query) });
       } catch (error) {
         if (!(error instanceof NotTaken)) throw error;
         // The server that had it is gone: whoever asks next has it, and here that is this one.
@@ -65,7 +72,7 @@ export function liveRoutes(services: Services): Router {
     const who = whoOf(res);
     await mustBeAllowed(db, who, 'GET /robots/:id/live', req.params);
     const id = await robotId(db, req.params.id);
-    const { socket } = validate(Joi.object<{ socket?: string }>({ socket: socketName }), req.query);
+    const { socket } = validate(liveQuery, req.query);
     const row = await robotRow(db, id);
     const config = await standInConfig(db, row);
     const send = openStream(res);

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { Server } from 'node:http';
+import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Express } from 'express';
+import { access } from '@vigilum/contract/access';
 import type { Change } from '@vigilum/contract/types';
 import { createApp } from '../app.ts';
 import { openPostgres } from '../db/postgres.ts';
@@ -18,6 +19,7 @@ import { formOf, migrate, newestMigration } from '../db/migrate.ts';
 import { openStore } from '../db/store.ts';
 import { onPostgres, ownDemo, ownEmpty } from './databases.ts';
 import { NOW, signedIn } from './harness.ts';
+import { askRaw, strangeTargets } from './rawLines.ts';
 
 // Two servers on one database, as a district has them. Only PostgreSQL can be shared: npm run test:postgres.
 const several = onPostgres ? describe : describe.skip;
@@ -262,6 +264,38 @@ several('two servers on one database', () => {
     expect([here.status, here.text]).toEqual([there.status, there.text]);
     const stranger = await fetch(`${b.base}/api/robots/2/live`, { headers: { 'x-vigilum-handed-on': 'x' } });
     expect(stranger.status).toBe(401);
+  });
+
+  it('no request line leads to another host, and no cookie leaves the server', async () => {
+    const seen: { url: string; cookie: string | undefined; key: unknown }[] = [];
+    const decoy = createServer((req, res) => {
+      seen.push({ url: req.url!, cookie: req.headers.cookie, key: req.headers['x-vigilum-handed-on'] });
+      res.end('{}');
+    }).listen(0, '127.0.0.1');
+    await new Promise((done) => decoy.once('listening', done));
+    const elsewhere = `127.0.0.1:${(decoy.address() as AddressInfo).port}`;
+    // Robot 4 is with a: b would hand it on.
+    await put(a, 4, 'quay boards').expect(204);
+    const port = Number(new URL(b.base).port);
+    for (const route of Object.keys(access)) {
+      const [method, pattern] = route.split(' ') as [string, string];
+      // Ends the session that asks.
+      if (route.startsWith('DELETE /sessions')) continue;
+      const path = pattern.replaceAll(/:id\b/g, '4').replaceAll(/:\w+/g, '1');
+      for (const target of strangeTargets(path, elsewhere)) {
+        const status = await askRaw(port, method, target, cookie);
+        if (!target.startsWith('/api')) expect([target, status]).toEqual([target, 400]);
+      }
+    }
+    expect(seen).toEqual([]);
+    // A peer itself sees the asker's name and no cookie.
+    await b.db.query(
+      `insert into robot_seats (robot_id, server, url, key, until) values (6, gen_random_uuid(), $1, 'k', now() + interval '1 minute')`,
+      [`http://${elsewhere}`],
+    );
+    await put(b, 6, 'quay boards').expect(200);
+    expect(seen).toEqual([{ url: '/api/robots/6/hand', cookie: undefined, key: 'k' }]);
+    decoy.close();
   });
 
   it('the robots of a server that was killed are found at the other', async () => {

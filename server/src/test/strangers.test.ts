@@ -11,6 +11,8 @@ import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
 import { tideLine } from '../starter/tideLine.ts';
 import { demoApp, type DemoApp } from './harness.ts';
+import { askRaw, strangeTargets } from './rawLines.ts';
+import { httpServer } from '../http/listen.ts';
 
 let demo: DemoApp;
 beforeAll(async () => {
@@ -22,6 +24,20 @@ const newCobbles = { kit: 'cobble', cupboard: '', take: 'new' };
 const deep = (n: number) => `${'{"a":'.repeat(n)}1${'}'.repeat(n)}`;
 
 describe('what strangers send', () => {
+  it('request lines that name another server are refused', async () => {
+    const server = httpServer(demo.app).listen(0, '127.0.0.1');
+    await new Promise((done) => server.once('listening', done));
+    const { port } = server.address() as AddressInfo;
+    for (const target of strangeTargets('/classes', '127.0.0.1:1')) {
+      const status = await askRaw(port, 'GET', target, demo.cookie);
+      const own = target.startsWith('/api/classes?') ? 200 : target.startsWith('/api') ? 404 : 400;
+      expect([target, status]).toEqual([target, own]);
+    }
+    expect(await askRaw(port, 'GET', '/api/classes', demo.cookie)).toBe(200);
+    server.closeAllConnections();
+    server.close();
+  });
+
   it.each<[string, string, string, string | object, number, RegExp]>([
     ['NUL in a path', 'get', '/api/lessons/%00', '', 404, /nothing at this address/],
     ['a path that is no UTF-8', 'get', '/api/lessons/%ED%A0%80', '', 400, /could not be read/],
