@@ -1,7 +1,7 @@
 import { isIP } from 'node:net';
 import compression from 'compression';
-import express, { type Express, type RequestHandler } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import express, { type Express, type RequestHandler, type Response } from 'express';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { accountRoutes } from './access/accountRoutes.ts';
 import { doorRoutes } from './access/doorRoutes.ts';
 import { mustBeAllowed } from './access/guard.ts';
@@ -52,8 +52,8 @@ export interface AppOptions {
   /** Host names this server answers to, beside the loopback ones. */
   hosts?: string[];
   log: (error: unknown) => void;
-  /** Requests that one machine may make in a minute. */
-  perMinute?: number;
+  /** Requests that one session may make in a minute, and everybody at an address who has none. */
+  perMinute?: { session: number; address: number };
   /** Reverse proxies of one's own in front of it. */
   proxies?: number;
   /** Sees every request of the API, to measure it. */
@@ -61,6 +61,18 @@ export interface AppOptions {
 }
 
 const LOOPBACK = ['localhost'];
+
+/**
+ * A school stands behind one address, so that only what has no session is counted by it: 120 tablets come in with some five requests each,
+ * and a page in use makes one or two a second.
+ */
+const PER_MINUTE = { session: 1200, address: 3000 };
+
+/** The session that is counted; null for whoever has none. */
+const sessionOf = (res: Response): number | null => {
+  const who = whoOf(res);
+  return who.role === 'nobody' ? null : who.session;
+};
 
 /**
  * Only pages of this very server may talk to it: a foreign host name (a rebound DNS name) or a foreign origin is refused.
@@ -87,7 +99,7 @@ export function createApp({
   pages,
   hosts = [],
   log,
-  perMinute = 3000,
+  perMinute = PER_MINUTE,
   proxies = 0,
   requests,
 }: AppOptions): Express {
@@ -103,22 +115,23 @@ export function createApp({
         !req.path.endsWith('/live') && req.path !== '/api/events' && compression.filter(req, res),
     }),
   );
-  app.use(
-    '/api',
-    rateLimit({
-      windowMs: 60_000,
-      limit: perMinute,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: () => {
-        throw new Problem(
-          429,
-          'Too many requests',
-          'This machine asks too much at once. Wait a minute, then try again.',
-        );
-      },
-    }),
-  );
+  const limited = rateLimit({
+    windowMs: 60_000,
+    limit: (_req, res) => (sessionOf(res as Response) === null ? perMinute.address : perMinute.session),
+    keyGenerator: (req, res) => {
+      const session = sessionOf(res as Response);
+      return session === null ? ipKeyGenerator(req.ip ?? '') : `session ${session}`;
+    },
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    handler: () => {
+      throw new Problem(
+        429,
+        'Too many requests',
+        'This page asks too much at once. Wait a minute, then try again.',
+      );
+    },
+  });
   app.use((req, _res, next) => {
     // No name holds it, and no database takes it.
     if (/%00/.test(req.url)) throw new Problem(404, 'Not found', 'There is nothing at this address.');
@@ -131,17 +144,12 @@ export function createApp({
     }
     next();
   });
-  // Files of readings and whole lessons are larger than anything typed; their routes read them themselves.
-  const plain = express.json({ limit: '300kb', strict: true });
-  const large = /\/imports$|\/draft$|^\/lessons$/;
-  app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
-
   // Until it is known who asks, no row of any school is seen.
   app.use('/api', (_req, _res, next) => nowhere(next));
   if (requests) app.use('/api', requests);
-  app.use('/api', mayWrite(services));
 
-  app.get('/api/health', async (_req, res) => {
+  // It answers while the database is away, when nobody can be told from another.
+  app.get('/api/health', limited, async (_req, res) => {
     const health = await healthOf(services);
     res.status(health.ok ? 200 : 503).json(health);
   });
@@ -149,7 +157,13 @@ export function createApp({
   app.use(
     '/api',
     identify(services.db, services.access, (req) => (seats ? handedOnBy(req, seats.key) : null)),
+    limited,
+    mayWrite(services),
   );
+  // Files of readings and whole lessons are larger than anything typed; their routes read them themselves.
+  const plain = express.json({ limit: '300kb', strict: true });
+  const large = /\/imports$|\/draft$|^\/lessons$/;
+  app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
   const events = services.changes.route(services.access.sessions);
   app.get('/api/events', async (req, res, next) => {
     await mustBeAllowed(services.db, whoOf(res), 'GET /events', {});

@@ -60,6 +60,10 @@ const proxies = Number(process.env.PROXIES ?? 0);
 if (!Number.isInteger(proxies) || proxies < 0 || proxies > 9)
   stop(`PROXIES must be the number of reverse proxies in front, not “${process.env.PROXIES}”.`);
 
+const perMinute = Number(process.env.REQUESTS_PER_MINUTE ?? 0);
+if (!Number.isInteger(perMinute) || perMinute < 0)
+  stop(`REQUESTS_PER_MINUTE must be a whole number, not “${process.env.REQUESTS_PER_MINUTE}”.`);
+
 /** What opening said before it failed is for nobody: one sentence is. */
 const failedToStart = (error: unknown): never =>
   stop(
@@ -144,7 +148,11 @@ const portOf = (): number => {
 const localKey = newToken();
 const changes = new ChangeFeed();
 const { wire } = store.db;
-const sessions = new Sessions(db, () => clock.now());
+const sessions = new Sessions(
+  db,
+  () => clock.now(),
+  () => store.room.refusal() === null,
+);
 const warn = (error: unknown) => log.warn(error);
 const stopSharing = wire
   ? await Promise.all([shareChanges({ ...db, wire }, changes, warn), sessions.share(wire, warn)]).catch(
@@ -191,7 +199,7 @@ const app = createApp({
   log: (error) => log.error(error),
   proxies,
   requests: metrics.requests,
-  ...(process.env.REQUESTS_PER_MINUTE ? { perMinute: Number(process.env.REQUESTS_PER_MINUTE) } : {}),
+  ...(perMinute ? { perMinute: { session: perMinute, address: perMinute } } : {}),
 });
 const server = httpServer(app);
 const metricsPort = process.env.METRICS_PORT;

@@ -21,6 +21,8 @@ export interface Me {
   first: boolean;
   /** Made-up data, in which this machine is signed in by itself. */
   demo: boolean;
+  /** The disk of the server is full: everything can be looked at and nothing saved, and who signs in is kept in memory. */
+  diskFull: boolean;
 }
 export interface Credentials {
   name: string;
@@ -170,6 +172,7 @@ const me = Joi.object<Me>({
   several: Joi.boolean().required(),
   first: Joi.boolean().required(),
   demo: Joi.boolean().required(),
+  diskFull: Joi.boolean().required(),
 });
 export const accessReplies = {
   'GET /me': me,

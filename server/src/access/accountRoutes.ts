@@ -9,7 +9,7 @@ import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { isOffice, mustHaveRoom, onlySchool, schoolNamed } from '../schools/schools.ts';
 import { addAccount, hasAccounts, mustKeepOwner, setPassword } from './accounts.ts';
-import { Brake } from './brake.ts';
+import { brakeOf, giveDevice, knowDevice, passwordRules } from './device.ts';
 import { firstCode, useFirstCode } from './firstCode.ts';
 import { giveCookie } from './identify.ts';
 import { invitationOf, inviteBy, noInvitation } from './invitations.ts';
@@ -31,8 +31,12 @@ const whichSchool = () =>
     [{ field: 'school', says: 'is needed' }],
   );
 
+/** Whether there is room to store anything. */
+const hasRoom = ({ storage }: Services): boolean => !storage?.room.refusal();
+
 /** What a page is told of who it is. */
-export async function meOf({ db, access }: Services, who: Who): Promise<Me> {
+export async function meOf(services: Services, who: Who): Promise<Me> {
+  const { db, access } = services;
   const [school] = await db.query<{ value: string }>(
     `select value #>> '{}' as value from meta where key = 'school'`,
   );
@@ -50,6 +54,7 @@ export async function meOf({ db, access }: Services, who: Who): Promise<Me> {
     // Where it is not known which school is meant, nobody is its first.
     first: reachNow() !== 'none' && !(await hasAccounts(db)),
     demo: access.demoAccount !== null,
+    diskFull: !hasRoom(services),
   };
   if (who.role === 'nobody') return me;
   if (who.role === 'team') {
@@ -77,9 +82,11 @@ export async function enter(services: Services, req: Request, before: Who, holde
   const { role } = before;
   // The browser may have been in another school.
   if (role !== 'nobody' && before.session !== null)
-    await everywhere(() => sessions.end('id = $1', [before.session]));
+    await everywhere(() => sessions.end({ id: before.session! }));
   const { token, lastsMs } = await sessions.begin(holder);
   giveCookie(req, token, lastsMs);
+  if ('account' in holder && hasRoom(services))
+    await knowDevice(services.db, req, holder.account, services.now());
   return meOf(services, await sessions.find(token));
 }
 
@@ -87,12 +94,7 @@ export async function enter(services: Services, req: Request, before: Who, holde
 export function accountRoutes(services: Services): Router {
   const { db, access, now } = services;
   const { sessions } = access;
-  const brake = new Brake(db);
-  const from = (req: Request, name: string) => [
-    // By name and address together: whoever mistypes it elsewhere must not lock somebody out.
-    `name ${name.trim().toLowerCase()} from ${req.ip ?? ''}`,
-    `from ${req.ip ?? ''}`,
-  ];
+  const brake = brakeOf(services);
   const whoIn = (req: Request): Who => whoOf(req.res!);
   /** The account of who asks; this machine's own programs have none. */
   const own = (req: Request): number => {
@@ -111,7 +113,11 @@ export function accountRoutes(services: Services): Router {
   };
 
   return contractRouter(services, (serve) => {
-    serve('GET /me', ({ req }) => meOf(services, whoIn(req)));
+    serve('GET /me', ({ req }) => {
+      // Every page asks this before anything else.
+      giveDevice(req);
+      return meOf(services, whoIn(req));
+    });
 
     serve('POST /first-account', async ({ body: { code, ...credentials }, req }) => {
       const account = await db.transaction(async (tx) => {
@@ -148,29 +154,37 @@ export function accountRoutes(services: Services): Router {
         const into = <T>(work: () => Promise<T>) =>
           school === null ? nowhere(work) : inSchool(school, work);
         return into(async () => {
-          const account = await brake.attempt(from(req, `${name} of ${school}`), look);
+          const account = await brake.attempt(await passwordRules(db, req, { name, school }), look);
           return enter(services, req, whoIn(req), { account });
         });
       },
       { long: true },
     );
-    serve('DELETE /sessions/mine', async ({ req }) => {
-      const who = whoIn(req);
-      if (who.role !== 'nobody' && who.session !== null) await sessions.end('id = $1', [who.session]);
-      giveCookie(req, null);
-      return undefined;
-    });
-    serve('DELETE /sessions', async ({ req }) => {
-      await sessions.end('account_id = $1', [own(req)]);
-      giveCookie(req, null);
-      return undefined;
-    });
+    serve(
+      'DELETE /sessions/mine',
+      async ({ req }) => {
+        const who = whoIn(req);
+        if (who.role !== 'nobody' && who.session !== null) await sessions.end({ id: who.session });
+        giveCookie(req, null);
+        return undefined;
+      },
+      { long: true },
+    );
+    serve(
+      'DELETE /sessions',
+      async ({ req }) => {
+        await sessions.end({ account: own(req) });
+        giveCookie(req, null);
+        return undefined;
+      },
+      { long: true },
+    );
 
     serve(
       'PUT /me/password',
       async ({ body: { old, password }, req }) => {
         const id = own(req);
-        await brake.attempt([`password of ${id}`], async () => {
+        await brake.attempt([{ key: `password of ${id}`, most: 'slower' }], async () => {
           const row = await one<{ password: string | null }>(
             db,
             'select password from accounts where id = $1',
@@ -185,7 +199,7 @@ export function accountRoutes(services: Services): Router {
         await setPassword(db, id, password);
         // Whoever came in by the old one is out; this browser stays.
         const who = whoIn(req);
-        await sessions.end('account_id = $1 and id <> $2', [id, 'session' in who ? (who.session ?? 0) : 0]);
+        await sessions.end({ account: id, but: 'session' in who ? who.session : null });
         return undefined;
       },
       { long: true },
@@ -237,7 +251,7 @@ export function accountRoutes(services: Services): Router {
         ]);
         return account;
       });
-      await sessions.end('account_id = $1', [id]);
+      await sessions.end({ account: id });
       return undefined;
     });
     serve('POST /accounts/:id/restoration', async ({ params }) => {
@@ -259,7 +273,7 @@ export function accountRoutes(services: Services): Router {
         if (removed) throw notFound('such account');
         const password = spokenPassword();
         await setPassword(db, id, password);
-        await sessions.end('account_id = $1', [id]);
+        await sessions.end({ account: id });
         return { name, password };
       },
       { long: true },

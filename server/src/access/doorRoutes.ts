@@ -8,7 +8,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { enter } from './accountRoutes.ts';
-import { Brake } from './brake.ts';
+import { brakeOf, codeRules, pictureRules } from './device.ts';
 import { whoOf } from './who.ts';
 
 const noSuchCode = () =>
@@ -26,12 +26,11 @@ const pictureAt = (n: number): TeamPicture => teamPictures[n % teamPictures.leng
 export function doorRoutes(services: Services): Router {
   const { db, access, now, storage } = services;
   const { sessions } = access;
-  const brake = new Brake(db);
-  const from = (req: Request, what: string) => [`${what} from ${req.ip ?? ''}`];
+  const brake = brakeOf(services);
 
   /** The class of a code that is in use. */
   const classOfCode = (req: Request, typed: string) =>
-    brake.attempt(from(req, 'code'), async () => {
+    brake.attempt(codeRules(req), async () => {
       // A code leads into one class of all schools.
       const [row] = await everywhere(() =>
         db.query<{ id: number; school: string; name: string; of: number }>(
@@ -79,7 +78,7 @@ export function doorRoutes(services: Services): Router {
           ),
         );
         if (!row) throw notFound('such team in this class');
-        await brake.attempt(from(req, `picture of ${team}`), () => {
+        await brake.attempt(pictureRules(req, team), () => {
           if (pictureAt(row.picture) === picture) return Promise.resolve();
           throw new Problem(
             403,
@@ -95,17 +94,16 @@ export function doorRoutes(services: Services): Router {
     serve(
       'POST /doors/cards',
       async ({ body: { card }, req }) => {
-        const { team, of } = await brake.attempt(from(req, 'card'), async () => {
-          const [row] = await everywhere(() =>
-            db.query<{ team: number; of: number }>(
-              `select t.id as team, t.school_id as of from teams t join classes c on c.id = t.class_id join schools s on s.id = t.school_id
-                where t.card = $1 and t.removed_at is null and c.removed_at is null and c.archived_at is null and s.removed_at is null`,
-              [card],
-            ),
-          );
-          if (!row) throw voidCard();
-          return row;
-        });
+        // 122 random bits: nobody guesses one, so that a class at one address may come in at the same moment.
+        const [row] = await everywhere(() =>
+          db.query<{ team: number; of: number }>(
+            `select t.id as team, t.school_id as of from teams t join classes c on c.id = t.class_id join schools s on s.id = t.school_id
+              where t.card = $1 and t.removed_at is null and c.removed_at is null and c.archived_at is null and s.removed_at is null`,
+            [card],
+          ),
+        );
+        if (!row) throw voidCard();
+        const { team, of } = row;
         return inSchool(of, () => enter(services, req, whoOf(req.res!), { team }));
       },
       { long: true },
@@ -114,21 +112,19 @@ export function doorRoutes(services: Services): Router {
     serve(
       'POST /doors/boards',
       async ({ body: { board }, req }) => {
-        const klass = await brake.attempt(from(req, 'board'), async () => {
-          const [row] = await everywhere(() =>
-            db.query<{ id: number; of: number }>(
-              `select c.id, c.school_id as of from classes c join schools s on s.id = c.school_id
-                where c.board_token = $1 and c.removed_at is null and s.removed_at is null`,
-              [board],
-            ),
-          );
-          if (row) return row;
+        const [klass] = await everywhere(() =>
+          db.query<{ id: number; of: number }>(
+            `select c.id, c.school_id as of from classes c join schools s on s.id = c.school_id
+              where c.board_token = $1 and c.removed_at is null and s.removed_at is null`,
+            [board],
+          ),
+        );
+        if (!klass)
           throw new Problem(
             404,
             'Link is void',
             'This link shows no board any more. Open the new one from the page of the class.',
           );
-        });
         return inSchool(klass.of, () => enter(services, req, whoOf(req.res!), { board: klass.id }));
       },
       { long: true },
@@ -185,7 +181,7 @@ export function doorRoutes(services: Services): Router {
         'update classes set board_token = default where id = $1 returning board_token',
         [id],
       );
-      await sessions.end('class_id = $1', [id]);
+      await sessions.end({ board: id });
       return { board: row.board_token };
     });
 
@@ -197,15 +193,15 @@ export function doorRoutes(services: Services): Router {
         `update teams set card = default, picture = (picture + 1 + floor(random() * $2::int)::int) % ($2::int + 1) where id = $1 returning card, picture`,
         [id, teamPictures.length - 1],
       );
-      await sessions.end('team_id = $1', [id]);
+      await sessions.end({ team: id });
       return { card: row.card, picture: pictureAt(row.picture) };
     });
     serve('DELETE /teams/:id/tablets', async ({ params }) => {
-      await sessions.end('team_id = $1', [(await teamRow(params.id)).id]);
+      await sessions.end({ team: (await teamRow(params.id)).id });
       return undefined;
     });
     serve('DELETE /teams/:id/tablets/:tablet', async ({ params }) => {
-      await sessions.end('team_id = $1 and id = $2', [(await teamRow(params.id)).id, idFrom(params.tablet)]);
+      await sessions.end({ team: (await teamRow(params.id)).id, tablet: idFrom(params.tablet) });
       return undefined;
     });
   });

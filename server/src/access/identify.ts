@@ -1,7 +1,8 @@
-import type { Request, RequestHandler, Response } from 'express';
+import type { Request, RequestHandler } from 'express';
 import type { Queries } from '../db/database.ts';
 import { inSchool, nowhere } from '../db/reach.ts';
 import { firstSchool, onlySchool } from '../schools/schools.ts';
+import { cookieOf, setCookie } from './cookies.ts';
 import { LOCAL_KEY_HEADER } from './localKey.ts';
 import type { Sessions } from './sessions.ts';
 import { NOBODY, type Who } from './who.ts';
@@ -10,25 +11,10 @@ import { NOBODY, type Who } from './who.ts';
 const COOKIE = 'vigilum';
 /** Shown by a browser that was signed out of a demo on purpose. */
 const OUT = 'out';
-function shown(req: Request): string | null {
-  for (const part of (req.headers.cookie ?? '').split(';')) {
-    const [name, value] = part.trim().split('=');
-    if (name === COOKIE && value && value.length <= 100) return value;
-  }
-  return null;
-}
 
-/** A cookie that scripts of pages cannot read and that other sites' pages do not send. */
-export function giveCookie(req: Request, token: string | null, lastsMs = 0): void {
-  const res = req.res as Response;
-  res.cookie(COOKIE, token ?? OUT, {
-    httpOnly: true,
-    sameSite: 'strict',
-    secure: req.secure,
-    path: '/',
-    ...(token === null ? {} : { maxAge: lastsMs }),
-  });
-}
+/** Lets a browser be known again by a token; null signs it out. */
+export const giveCookie = (req: Request, token: string | null, lastsMs?: number): void =>
+  setCookie(req, COOKIE, token ?? OUT, token === null ? undefined : lastsMs);
 
 const LOOPBACK = ['127.0.0.1', '::1', '::ffff:127.0.0.1'];
 /** Whether a request comes from this machine and was meant for it, not handed on from elsewhere. */
@@ -66,7 +52,7 @@ export function identify(
   };
   let known: Who | null = null;
   return async (req, res, next) => {
-    const token = shown(req);
+    const token = cookieOf(req, COOKIE);
     const key = req.headers[LOCAL_KEY_HEADER];
     const asker = handedOn(req);
     if (asker !== null) res.locals.who = asker;

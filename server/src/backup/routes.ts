@@ -11,6 +11,9 @@ import type { Services } from '../http/services.ts';
 import { isOffice, mustBeOffice } from '../schools/schools.ts';
 import { isBackupName } from './keeper.ts';
 
+/** Who comes in and goes out is kept in memory where there is no room: reading goes on. */
+const DOORS = /^\/(sessions(\/mine(\/proofs)?)?|doors(\/\w+)?)$/;
+
 /** Nothing that changes anything is begun where there is no room for it, or where the folder is another’s by now. */
 export function mayWrite({ storage }: Services): RequestHandler {
   return (req, _res, next) => {
@@ -22,7 +25,7 @@ export function mayWrite({ storage }: Services): RequestHandler {
         'Nothing was saved: another Vigilum has taken over the data folder. Stop one of the two.',
       );
     const refusal = storage.room.refusal();
-    if (refusal) throw new Problem(507, 'Disk full', refusal);
+    if (refusal && !DOORS.test(req.path)) throw new Problem(507, 'Disk full', refusal);
     next();
   };
 }

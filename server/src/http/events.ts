@@ -10,35 +10,49 @@ import { scopeNow } from './scope.ts';
 /** A stream says this often that it is alive, ms. */
 const AWAKE_MS = 8000;
 
-/** Streams that one machine may have open, and all together. A page has two at most. */
-export const MOST_STREAMS = { ofOne: 120, inAll: 600 };
-const streams = new Map<string, number>();
+/** Streams that one session may have open, and all together. A page has two at most. */
+export const MOST_STREAMS = { ofOne: 12, inAll: 1500 };
+/** By whose they are, the oldest first. */
+const streams = new Map<string, Response[]>();
 
 /** Streams that are open. */
-export const openStreams = (): number => [...streams.values()].reduce((sum, n) => sum + n, 0);
+export const openStreams = (): number => [...streams.values()].reduce((sum, { length }) => sum + length, 0);
 
-/** Counts a stream of a machine, or refuses it with a sentence. */
-function counted(res: Response): void {
-  const who = res.req.ip ?? '';
-  const own = streams.get(who) ?? 0;
-  const all = openStreams();
-  if (own >= MOST_STREAMS.ofOne || all >= MOST_STREAMS.inAll)
+/** Whose a stream is: its session's; of those who have none, everybody at an address. */
+function holderOf(res: Response): string {
+  const who = whoOf(res);
+  return who.role !== 'nobody' && who.session !== null ? `session ${who.session}` : `at ${res.req.ip ?? ''}`;
+}
+
+/** Counts a stream. Where a session has many the oldest is closed for the new one: its page may be long gone. */
+function count(res: Response): void {
+  const whose = holderOf(res);
+  const own = streams.get(whose) ?? [];
+  if (own.length === 0 && openStreams() >= MOST_STREAMS.inAll)
     throw new Problem(
       503,
       'Too many pages',
-      'Too many pages are open on this machine or on the server. Close some, then reload this one.',
+      'Too many pages are open on this server. Close some, then reload this one.',
     );
-  streams.set(who, own + 1);
-  res.on('close', () => {
-    const left = (streams.get(who) ?? 1) - 1;
-    if (left > 0) streams.set(who, left);
-    else streams.delete(who);
-  });
+  streams.set(whose, [...own, res]);
+  if (own.length >= MOST_STREAMS.ofOne) {
+    const [oldest] = own;
+    // It is not to come back at once: the next oldest would be closed for it.
+    oldest!.write('event: crowded\ndata: {}\n\n');
+    oldest!.end();
+    leave(whose, oldest!);
+  }
+  res.on('close', () => leave(whose, res));
+}
+function leave(whose: string, res: Response): void {
+  const left = (streams.get(whose) ?? []).filter((one) => one !== res);
+  if (left.length > 0) streams.set(whose, left);
+  else streams.delete(whose);
 }
 
 /** Opens a server-sent event stream on a response and keeps it awake. Returns a writer of events. */
 export function openStream(res: Response): (event: string, data: unknown, id?: number) => void {
-  counted(res);
+  count(res);
   res.writeHead(200, {
     'content-type': 'text/event-stream; charset=utf-8',
     'cache-control': 'no-store, no-transform',

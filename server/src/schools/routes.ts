@@ -139,7 +139,7 @@ export function schoolRoutes(services: Services): Router {
           now().toISOString(),
         ]),
       );
-      await inSchool(id, () => access.sessions.end('school_id = $1', [id]));
+      await inSchool(id, () => access.sessions.end({ school: id }));
       afterwards(() => forgetSchools(db));
       return undefined;
     });

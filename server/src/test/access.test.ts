@@ -4,9 +4,10 @@ import { access, type OtherRoute } from '@vigilum/contract/access';
 import { pathOf } from '@vigilum/contract/client';
 import { isAccount, isStaff, roles, type Role } from '@vigilum/contract/roles';
 import type { Doors, Me, Route, Workspace } from '@vigilum/contract/types';
-import { Brake, waitAfter } from '../access/brake.ts';
+import { Brake, waitAfter, type Rule } from '../access/brake.ts';
 import { firstCode } from '../access/firstCode.ts';
 import { concerns } from '../http/events.ts';
+import { Problem } from '../http/problems.ts';
 import type { Storage } from '../http/services.ts';
 import { demoApp, NOW, signedIn, type DemoApp } from './harness.ts';
 
@@ -458,11 +459,13 @@ describe('accounts', () => {
     expect(tries).toEqual([401, 401, 401, 401, 401, 429]);
     expect([0, 4, 5, 6, 8, 40].map(waitAfter)).toEqual([0, 0, 2, 4, 16, 300]);
     let now = 0;
-    const brake = new Brake(demo.db, () => now);
-    const wrong = () => brake.attempt(['a'], () => Promise.reject(new Error('wrong')));
-    const right = (keys = ['a']) => brake.attempt(keys, () => Promise.resolve('in'));
+    const brake = new Brake(demo.db, { now: () => now });
+    const slower = (...keys: string[]): Rule[] => keys.map((key) => ({ key, most: 'slower' }));
+    const refuse = () => Promise.reject(new Problem(401, 'No', 'wrong'));
+    const wrong = () => brake.attempt(slower('a'), refuse);
+    const right = (...keys: string[]) => brake.attempt(slower('a', ...keys), () => Promise.resolve('in'));
     for (let i = 0; i < 5; i++) await expect(wrong()).rejects.toThrow('wrong');
-    await expect(right(['a', 'b'])).rejects.toThrow(/Wait 2 s/);
+    await expect(right('b')).rejects.toThrow(/Wait 2 s/);
     now = 1999;
     await expect(right()).rejects.toThrow(/Wait 1 s/);
     now = 2000;
@@ -475,7 +478,7 @@ describe('accounts', () => {
     for (let i = 0; i < 4; i++) await expect(wrong()).rejects.toThrow('wrong');
     expect(await right()).toBe('in');
     // Nobody's name or address lies in the database.
-    await expect(brake.attempt(['name Ida Brook'], () => Promise.reject(new Error('x')))).rejects.toThrow();
+    await expect(brake.attempt(slower('name Ida Brook'), refuse)).rejects.toThrow();
     expect(JSON.stringify(await demo.db.query('select * from wrong_tries'))).not.toMatch(/Ida/);
   });
 
@@ -492,6 +495,95 @@ describe('accounts', () => {
     expect(looked).toBeLessThanOrEqual(5);
     expect(guesses.filter(({ status }) => status === 429).length).toBe(40 - looked);
     await demo.db.query('delete from wrong_tries');
+  });
+
+  it('right ones are never counted, however many come at once', async () => {
+    const brake = new Brake(demo.db);
+    const rules: Rule[] = [
+      { key: 'r', most: 2 },
+      { key: 's', most: 'slower' },
+    ];
+    const right = () => brake.attempt(rules, () => Promise.resolve(1));
+    const inside = await Promise.all(Array.from({ length: 120 }, right));
+    expect(inside.every((one) => one === 1)).toBe(true);
+    // A fault of ours is nobody's wrong guess.
+    await expect(brake.attempt(rules, () => Promise.reject(new Error('ours')))).rejects.toThrow('ours');
+    expect(await right()).toBe(1);
+  });
+
+  it('a budget is not given back by a right one, and is over after an hour', async () => {
+    for (const hasRoom of [true, false]) {
+      let now = 1_000_000;
+      const brake = new Brake(demo.db, { now: () => now, hasRoom: () => hasRoom });
+      const rules: Rule[] = [{ key: `budget ${hasRoom}`, most: 3 }];
+      const wrong = () => brake.attempt(rules, () => Promise.reject(new Problem(404, 'No', 'wrong')));
+      const right = () => brake.attempt(rules, () => Promise.resolve('in'));
+      for (let i = 0; i < 3; i++, now += 1000) {
+        expect(await right()).toBe('in');
+        await expect(wrong()).rejects.toThrow('wrong');
+      }
+      await expect(right()).rejects.toThrow(/Wait 60 minutes/);
+      now += 3_596_000;
+      await expect(right()).rejects.toThrow(/Wait 1 s/);
+      now += 1001;
+      expect(await right()).toBe('in');
+      await expect(wrong()).rejects.toThrow('wrong');
+      expect(await right()).toBe('in');
+    }
+    await demo.db.query('delete from wrong_tries');
+  });
+
+  it('what one child gets wrong at the school’s address keeps no teacher out', async () => {
+    const device = async () => {
+      const answer = await stranger(demo.app).get('/api/me').expect(200);
+      return answer.headers['set-cookie']![0]!.split(';')[0]!;
+    };
+    const [childs, teachers] = [await device(), await device()];
+    expect(childs).not.toBe(teachers);
+    const signIn = (cookie: string, name: string, secret: string) =>
+      signedIn(demo.app, cookie).post('/api/sessions').send({ name, password: secret });
+    for (let i = 0; i < 20; i++) await signIn(childs, i % 2 ? 'Ida Brook' : `Name ${i}`, 'guess');
+    await signIn(childs, 'Ida Brook', 'another harbour song').expect(429);
+    await signIn(teachers, 'Ida Brook', 'another harbour song').expect(201);
+    // From then on nothing at all that others do there holds this browser up.
+    await demo.db.query(`update wrong_tries set wrong = 1000, until = now() + interval '1 hour'`);
+    await signIn(teachers, 'Ida Brook', 'another harbour song').expect(201);
+    await demo.db.query('delete from wrong_tries');
+  });
+
+  it('guessing class codes is stopped by the tenth wrong one, right ones in between or not', async () => {
+    const doors = (await demo.api.get('/api/classes/1/doors').expect(200)).body as Doors;
+    const tries: number[] = [];
+    const ask = (code: string, api = stranger(demo.app)) => api.post('/api/doors').send({ code });
+    for (let i = 0; i < 48; i++) {
+      if (i % 5 === 4) await ask(doors.code);
+      tries.push((await ask(`bada bad${'aeiou'[i % 5]}`)).status);
+    }
+    expect(tries.indexOf(429)).toBe(9);
+    expect(tries.slice(9).every((status) => status === 429)).toBe(true);
+    await ask(doors.code).expect(429);
+    // At the same address a teacher signs in, a tablet comes in by its card, and another browser by the code.
+    const me = await stranger(demo.app).get('/api/me');
+    const other = signedIn(demo.app, me.headers['set-cookie']![0]!.split(';')[0]!);
+    await ask(doors.code, other).expect(200);
+    await stranger(demo.app).post('/api/doors/cards').send({ card: doors.teams[0]!.card }).expect(201);
+    await stranger(demo.app)
+      .post('/api/sessions')
+      .send({ name: 'Ida Brook', password: 'another harbour song' })
+      .expect(201);
+    await demo.db.query('delete from wrong_tries');
+  });
+
+  it('120 right cards at once are all let in', async () => {
+    const { teams } = (await demo.api.get('/api/classes/1/doors').expect(200)).body as Doors;
+    const answers = await Promise.all(
+      Array.from({ length: 120 }, (_, i) =>
+        stranger(demo.app)
+          .post('/api/doors/cards')
+          .send({ card: teams[i % teams.length]!.card }),
+      ),
+    );
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 201));
   });
 
   it('a school keeps an owner; roles, removal and recovery take effect at once', async () => {

@@ -5,7 +5,7 @@ import { variantOf } from '@vigilum/core/lesson';
 import request from 'supertest';
 import { addressesOf } from '../addresses.ts';
 import { createApp } from '../app.ts';
-import { MOST_STREAMS } from '../http/events.ts';
+import { MOST_STREAMS, openStreams } from '../http/events.ts';
 import { startSimulations } from '../jobs/simulations.ts';
 import { cobbleBuild } from '../starter/build.ts';
 import { cobble } from '../starter/cobble.ts';
@@ -155,25 +155,30 @@ describe('what strangers send', () => {
     expect(variantOf(lesson).aim.length).toBeLessThan(aim.length + 5000);
   });
 
-  it('counts streams: one machine cannot take all', async () => {
+  it('a session has some streams: the oldest is closed for a new one, and others have theirs', async () => {
     const server = demo.app.listen(0);
     const { port } = server.address() as AddressInfo;
     const open: IncomingMessage[] = [];
-    const stream = () =>
+    const said: string[] = [];
+    const stream = (cookie: string) =>
       new Promise<number>((done) => {
-        httpGet({ port, path: '/api/events', agent: false, headers: { cookie: demo.cookie } }, (answer) => {
-          open.push(answer);
+        httpGet({ port, path: '/api/events', agent: false, headers: { cookie } }, (answer) => {
+          const i = open.push(answer) - 1;
+          answer.on('data', (chunk: Buffer) => (said[i] = (said[i] ?? '') + chunk.toString()));
           done(answer.statusCode ?? 0);
         });
       });
-    const codes = [];
-    for (let i = 0; i < MOST_STREAMS.ofOne + 3; i++) codes.push(await stream());
-    expect(codes.filter((code) => code === 200)).toHaveLength(MOST_STREAMS.ofOne);
-    expect(codes.slice(-3)).toEqual([503, 503, 503]);
+    const team = `vigilum=${(await demo.services.access.sessions.begin({ team: 1 })).token}`;
+    expect(await stream(team)).toBe(200);
+    for (let i = 0; i < MOST_STREAMS.ofOne + 3; i++) expect(await stream(demo.cookie)).toBe(200);
+    await new Promise((done) => setTimeout(done, 100));
+    const closed = open.map((one) => one.complete);
+    expect(closed).toEqual(open.map((_, i) => i > 0 && i <= 3));
+    expect(said.map((text) => text.includes('event: crowded'))).toEqual(closed);
+    expect(openStreams()).toBe(MOST_STREAMS.ofOne + 1);
     for (const one of open) one.destroy();
     await new Promise((done) => setTimeout(done, 100));
-    expect(await stream()).toBe(200);
-    open.at(-1)!.destroy();
+    expect(openStreams()).toBe(0);
     server.closeAllConnections();
     server.close();
   });

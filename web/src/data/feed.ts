@@ -78,6 +78,7 @@ export interface FeedHooks {
 /** The server says every eight seconds that it is there; a line that is silent for longer is dead, ms. */
 const SILENT_MS = 20_000;
 const AGAIN_MS = 2000;
+const CROWDED_MS = 60_000;
 
 /** Asks again for what could not be had while the server was away. */
 function askForFailed(client: QueryClient): void {
@@ -133,6 +134,12 @@ export function listen(
     };
     source.onerror = lose;
     source.addEventListener('awake', alive);
+    // Another page of this browser has taken its place; it is not to take one back at once.
+    source.addEventListener('crowded', () => {
+      lose();
+      window.clearTimeout(watchdog);
+      watchdog = window.setTimeout(open, CROWDED_MS);
+    });
     source.addEventListener('here', note);
     // What was missed cannot be told one by one. Pages do not all ask in the same moment.
     source.addEventListener('missed', (event) => {

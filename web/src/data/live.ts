@@ -38,6 +38,11 @@ function useBenchStream(
       latest.current.hear(JSON.parse((event as MessageEvent<string>).data) as LiveSample[]),
     );
     source.onerror = () => latest.current.lost();
+    // Another page of this browser has taken its place.
+    source.addEventListener('crowded', () => {
+      source.close();
+      latest.current.lost();
+    });
     return () => source.close();
   }, [robotId, socket, epoch, visible]);
 }
