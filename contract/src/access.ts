@@ -25,6 +25,7 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'POST /sessions': everybody,
   'DELETE /sessions/mine': everybody,
   'DELETE /sessions': people,
+  'POST /sessions/mine/proofs': people,
   'PUT /me/password': people,
   'GET /accounts': owner,
   'PATCH /accounts/:id': owner,
@@ -73,7 +74,7 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'DELETE /teams/:id/members/:member': staff,
   'GET /teams/:id/oblivion': staff,
   'POST /teams/:id/oblivion': staff,
-  'GET /forgotten': people,
+  'GET /forgotten': staff,
   'GET /classes/:id/reports/:term': people,
   'GET /teams/:id/lessons/:slug/homework': withTeam(people),
   'POST /teams/:id/lessons/:slug/homework': withTeam(staff),
@@ -241,5 +242,19 @@ export const access: Readonly<Record<Route | OtherRoute, readonly Role[]>> = {
   'POST /course-families/:id/builds': people,
   'GET /kept-versions': withTeam(people),
 };
+
+/** What destroys or reveals much: the password must have been shown within the last minutes. */
+export const needsProof: readonly string[] = [
+  'PATCH /accounts/:id',
+  'DELETE /accounts/:id',
+  'POST /accounts/:id/restoration',
+  'POST /accounts/:id/recoveries',
+  'POST /invitations',
+  'POST /schools',
+  'DELETE /schools/:id',
+  'POST /schools/:id/invitations',
+  'POST /teams/:id/oblivion',
+  'GET /backups/:name',
+] satisfies (Route | OtherRoute)[];
 
 export const mayAsk = (role: Role, route: Route | OtherRoute): boolean => access[route].includes(role);

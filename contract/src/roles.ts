@@ -12,7 +12,10 @@ export type Limited = (typeof limited)[number];
 export const roleWords: Record<AccountRole, { word: string; says: string }> = {
   owner: { word: 'owner', says: 'Everything, and who has an account.' },
   teacher: { word: 'teacher', says: 'Classes, hours, lessons, kits and robots.' },
-  guest: { word: 'guest colleague', says: 'Looks at lessons and boards, changes nothing.' },
+  guest: {
+    word: 'guest colleague',
+    says: 'Looks at lessons and at the classes you choose, changes nothing.',
+  },
 };
 
 export const isAccount = (role: Role): role is AccountRole =>

@@ -117,9 +117,9 @@ export function createApp({
   );
   const limited = rateLimit({
     windowMs: 60_000,
-    limit: (_req, res) => (sessionOf(res as Response) === null ? perMinute.address : perMinute.session),
+    limit: (_req, res) => (sessionOf(res) === null ? perMinute.address : perMinute.session),
     keyGenerator: (req, res) => {
-      const session = sessionOf(res as Response);
+      const session = sessionOf(res);
       return session === null ? ipKeyGenerator(req.ip ?? '') : `session ${session}`;
     },
     standardHeaders: 'draft-8',
@@ -164,9 +164,15 @@ export function createApp({
   const plain = express.json({ limit: '300kb', strict: true });
   const large = /\/imports$|\/draft$|^\/lessons$/;
   app.use('/api', (req, res, next) => (large.test(req.path) ? next() : plain(req, res, next)));
-  const events = services.changes.route(services.access.sessions);
+  const events = services.changes.route(services.access.sessions, services.db);
   app.get('/api/events', async (req, res, next) => {
-    await mustBeAllowed(services.db, whoOf(res), 'GET /events', {});
+    await mustBeAllowed(
+      services.db,
+      whoOf(res),
+      'GET /events',
+      {},
+      { query: {}, body: undefined, at: services.now() },
+    );
     return events(req, res, next);
   });
   for (const routes of [

@@ -44,6 +44,18 @@ export interface Account {
   seenAt: number | null;
   /** On how many machines it is signed in. */
   sessions: number;
+  /** Classes that a guest sees; others see all. */
+  classes: number[];
+}
+/** What an owner changes of an account; `classes` are those that a guest sees. */
+export interface AccountChange {
+  role?: AccountRole;
+  classes?: number[];
+}
+export interface NewInvitation {
+  role: AccountRole;
+  /** Classes that a guest will see. */
+  classes?: number[];
 }
 /** An invitation that can still be taken up. Its link is told once, when it is made. */
 export interface Invitation {
@@ -96,14 +108,16 @@ export interface AccessRoutes {
   'DELETE /sessions/mine': { reply: undefined };
   /** Signs the account out everywhere, here too. */
   'DELETE /sessions': { reply: undefined };
+  /** Shows the password again, for what destroys or reveals much. */
+  'POST /sessions/mine/proofs': { body: { password: string }; reply: undefined };
   'PUT /me/password': { body: { old: string; password: string }; reply: undefined };
   'GET /accounts': { reply: Accounts };
-  'PATCH /accounts/:id': { body: { role: AccountRole }; reply: undefined };
+  'PATCH /accounts/:id': { body: AccountChange; reply: undefined };
   'DELETE /accounts/:id': { reply: undefined };
   'POST /accounts/:id/restoration': { reply: undefined };
   /** A new password for somebody who has forgotten theirs; it is told once. */
   'POST /accounts/:id/recoveries': { reply: { name: string; password: string } };
-  'POST /invitations': { body: { role: AccountRole }; reply: { id: number; token: string; until: number } };
+  'POST /invitations': { body: NewInvitation; reply: { id: number; token: string; until: number } };
   'DELETE /invitations/:id': { reply: undefined };
   'GET /invitations/:token': { reply: { role: AccountRole; by: string; school: string } };
   'POST /invitations/:token/acceptance': { body: Credentials; reply: Me };
@@ -137,6 +151,10 @@ const token = words(80).required();
 const role = oneOf(...accountRoles).required() as Joi.Schema<AccountRole>;
 const picture = oneOf(...teamPictures).required() as Joi.Schema<TeamPicture>;
 
+const classIds = Joi.array()
+  .items(whole(1, 2 ** 31 - 1))
+  .max(200)
+  .unique();
 const newAccount = Joi.object<Credentials>({ name: accountName, password: newPassword });
 export const accessRequests = {
   'POST /first-account': newAccount.append<FirstAccount>({ code: words(80).required() }),
@@ -145,12 +163,17 @@ export const accessRequests = {
     password: anyPassword,
     school: words(40),
   }),
+  'POST /sessions/mine/proofs': Joi.object<{ password: string }>({ password: anyPassword }),
   'PUT /me/password': Joi.object<{ old: string; password: string }>({
-    old: anyPassword,
+    // A demo's account has none at first.
+    old: anyPassword.allow(''),
     password: newPassword,
   }),
-  'PATCH /accounts/:id': Joi.object<{ role: AccountRole }>({ role }),
-  'POST /invitations': Joi.object<{ role: AccountRole }>({ role }),
+  'PATCH /accounts/:id': Joi.object<AccountChange>({
+    role: oneOf(...accountRoles) as Joi.Schema<AccountRole>,
+    classes: classIds,
+  }).min(1),
+  'POST /invitations': Joi.object<NewInvitation>({ role, classes: classIds }),
   'POST /invitations/:token/acceptance': newAccount,
   'POST /doors': Joi.object<{ code: string }>({ code: words(40).required() }),
   'POST /doors/teams': Joi.object<{ code: string; team: number; picture: TeamPicture }>({
@@ -180,11 +203,19 @@ export const accessReplies = {
   'POST /sessions': me,
   'DELETE /sessions/mine': null,
   'DELETE /sessions': null,
+  'POST /sessions/mine/proofs': null,
   'PUT /me/password': null,
   'GET /accounts': Joi.object<Accounts>({
     now: moment.required(),
     accounts: Joi.array()
-      .items(named.keys({ role, seenAt: maybe(moment), sessions: count.required() }))
+      .items(
+        named.keys({
+          role,
+          seenAt: maybe(moment),
+          sessions: count.required(),
+          classes: Joi.array().items(count).required(),
+        }),
+      )
       .required(),
     invitations: Joi.array()
       .items(id.keys({ role, by: text.required(), until: moment.required() }))

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { LONGEST_TEAM, MOST_TEAMS } from '@vigilum/core/formats';
 import { count, nameWords, oneOf, whole, words, wordsOrNone } from '../basics.ts';
-import { id, named, text } from './shared.ts';
+import { maybe, id, named, text } from './shared.ts';
 
 /** What is there already: what the first day begins with, and how far it is. */
 export interface School {
@@ -30,8 +30,12 @@ export interface ClassEntry {
   teams: number;
   /** Of another year: kept, and not offered where hours are started. */
   archived: boolean;
+  /** Whose class it is; null where nobody has said. */
+  teacher: { id: number; name: string } | null;
 }
 export interface ClassChange {
+  /** Hands the class to somebody; for its own teacher and owners. */
+  teacher?: number | null;
   school?: string;
   name?: string;
   archived?: boolean;
@@ -97,6 +101,7 @@ export const setupRequests = {
     school: schoolName,
     name: className,
     archived: Joi.boolean(),
+    teacher: whole(1, 2 ** 31 - 1).allow(null),
   }).min(1),
   'POST /classes/:id/copies': Joi.object<{ name: string }>({ name: className.required() }),
   'POST /classes/:id/teams': Joi.object<{ teams: string[]; robots: RobotsFor }>({
@@ -108,7 +113,12 @@ export const setupRequests = {
   'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31 - 1).required() }),
 };
 
-const entryFields = { school: text.required(), teams: count.required(), archived: Joi.boolean().required() };
+const entryFields = {
+  school: text.required(),
+  teams: count.required(),
+  archived: Joi.boolean().required(),
+  teacher: maybe(named),
+};
 export const classEntry = named.keys(entryFields);
 export const setupReplies = {
   'GET /school': Joi.object<School>({

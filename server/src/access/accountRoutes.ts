@@ -8,7 +8,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { isOffice, mustHaveRoom, onlySchool, schoolNamed } from '../schools/schools.ts';
-import { addAccount, hasAccounts, mustKeepOwner, setPassword } from './accounts.ts';
+import { addAccount, hasAccounts, letSee, mustKeepOwner, setPassword } from './accounts.ts';
 import { brakeOf, giveDevice, knowDevice, passwordRules } from './device.ts';
 import { firstCode, useFirstCode } from './firstCode.ts';
 import { giveCookie } from './identify.ts';
@@ -103,6 +103,13 @@ export function accountRoutes(services: Services): Router {
       throw new Problem(403, 'No account', 'Sign in with an account first.');
     return who.account;
   };
+  /** Whether a password is that of an account. Where there is none, as in the demo, there is nothing to know. */
+  const isOwnPassword = async (id: number, typed: string): Promise<boolean> => {
+    const row = await one<{ password: string | null }>(db, 'select password from accounts where id = $1', [
+      id,
+    ]);
+    return row.password === null || isPassword(typed, row.password);
+  };
   const accountRow = async (tx: Queries, text: string) => {
     const [row] = await tx.query<{ id: number; name: string; role: AccountRole; removed: boolean }>(
       'select id, name, role, removed_at is not null as removed from accounts where id = $1',
@@ -181,17 +188,27 @@ export function accountRoutes(services: Services): Router {
     );
 
     serve(
+      'POST /sessions/mine/proofs',
+      async ({ body: { password }, req }) => {
+        const id = own(req);
+        await brake.attempt([{ key: `password of ${id}`, most: 'slower' }], async () => {
+          if (await isOwnPassword(id, password)) return;
+          throw new Problem(422, 'Wrong password', 'This is not your password. Try again.', [
+            { field: 'password', says: 'is not your password' },
+          ]);
+        });
+        const who = whoIn(req);
+        if ('session' in who && who.session !== null) await sessions.prove(who.session);
+        return undefined;
+      },
+      { long: true },
+    );
+    serve(
       'PUT /me/password',
       async ({ body: { old, password }, req }) => {
         const id = own(req);
         await brake.attempt([{ key: `password of ${id}`, most: 'slower' }], async () => {
-          const row = await one<{ password: string | null }>(
-            db,
-            'select password from accounts where id = $1',
-            [id],
-          );
-          // Where there is none, as in the demo, there is nothing to know.
-          if (row.password === null || (await isPassword(old, row.password))) return;
+          if (await isOwnPassword(id, old)) return;
           throw new Problem(422, 'Not the old one', 'Nothing was changed: the old password is another.', [
             { field: 'old', says: 'is not your password' },
           ]);
@@ -214,9 +231,11 @@ export function accountRoutes(services: Services): Router {
           role: AccountRole;
           seen_at: Date | null;
           sessions: number;
+          classes: number[];
         }>(
           `select a.id, a.name, a.role, greatest(a.seen_at, (select max(s.seen_at) from sessions s where s.account_id = a.id)) as seen_at,
-                  (select count(*)::int from sessions s where s.account_id = a.id and s.until > $1) as sessions
+                  (select count(*)::int from sessions s where s.account_id = a.id and s.until > $1) as sessions,
+                  array(select g.class_id from guest_classes g where g.account_id = a.id order by 1) as classes
              from accounts a where a.removed_at is null order by a.id`,
           [now().toISOString()],
         )
@@ -232,9 +251,11 @@ export function accountRoutes(services: Services): Router {
       firstCode: await firstCode(db),
     }));
 
-    serve('PATCH /accounts/:id', async ({ params, body: { role } }) => {
+    serve('PATCH /accounts/:id', async ({ params, body: { role, classes } }) => {
       await db.transaction(async (tx) => {
         const account = await accountRow(tx, params.id);
+        if (classes !== undefined) await letSee(tx, account.id, classes);
+        if (role === undefined) return;
         if (role !== 'owner') await mustKeepOwner(tx, account.id);
         await tx.query('update accounts set role = $2 where id = $1', [account.id, role]);
       });
@@ -268,9 +289,16 @@ export function accountRoutes(services: Services): Router {
     });
     serve(
       'POST /accounts/:id/recoveries',
-      async ({ params }) => {
+      async ({ params, req }) => {
         const { id, name, removed } = await accountRow(db, params.id);
         if (removed) throw notFound('such account');
+        const who = whoIn(req);
+        if ('account' in who && who.account === id)
+          throw new Problem(
+            409,
+            'Your own',
+            'Nothing was changed: change your own password below, with the old one. If you have forgotten it, another owner or “npm run account” gives you a new one.',
+          );
         const password = spokenPassword();
         await setPassword(db, id, password);
         await sessions.end({ account: id });
@@ -279,7 +307,7 @@ export function accountRoutes(services: Services): Router {
       { long: true },
     );
 
-    serve('POST /invitations', ({ body: { role }, req }) => inviteBy(db, { role, by: own(req) }, now()), {
+    serve('POST /invitations', ({ body, req }) => inviteBy(db, { ...body, by: own(req) }, now()), {
       long: true,
     });
     serve('DELETE /invitations/:id', async ({ params }) => {
@@ -297,14 +325,16 @@ export function accountRoutes(services: Services): Router {
     serve(
       'POST /invitations/:token/acceptance',
       async ({ params, body, req }) => {
-        const { id, role, school } = await invitationOf(db, params.token, now());
+        const { id, role, school, classes } = await invitationOf(db, params.token, now());
         const accept = async (tx: Queries) => {
           const taken = await tx.query(
             'update invitations set accepted_at = $2 where id = $1 and accepted_at is null returning id',
             [id, now().toISOString()],
           );
           if (taken.length === 0) throw noInvitation();
-          return addAccount(tx, { ...body, role }, now());
+          const account = await addAccount(tx, { ...body, role }, now());
+          await letSee(tx, account, classes);
+          return account;
         };
         return inSchool(school, async () =>
           enter(services, req, whoIn(req), { account: await db.transaction(accept) }),

@@ -59,6 +59,15 @@ export async function mustKeepOwner(tx: Queries, id: number): Promise<void> {
     );
 }
 
+/** Says which classes a guest sees; those that are not here are left out. */
+export async function letSee(tx: Queries, account: number, classes: readonly number[]): Promise<void> {
+  await tx.query('delete from guest_classes where account_id = $1', [account]);
+  await tx.query(
+    'insert into guest_classes (account_id, class_id) select $1, id from classes where id = any($2::int[])',
+    [account, [...classes]],
+  );
+}
+
 /** Gives an account another password. */
 export async function setPassword(tx: Queries, id: number, password: string): Promise<void> {
   const { name } = await one<{ name: string }>(tx, 'select name from accounts where id = $1', [id]);

@@ -84,7 +84,7 @@ export class Brake {
 
   /** Waits until nobody else here looks under any of the keys. */
   private async inTurn<T>(keys: readonly string[], work: () => Promise<T>): Promise<T> {
-    const before = keys.map((key) => this.turns.get(key));
+    const before = keys.flatMap((key) => this.turns.get(key) ?? []);
     const mine = Promise.all(before).then(work);
     const over = mine.catch(() => undefined);
     for (const key of keys) this.turns.set(key, over);

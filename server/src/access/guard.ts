@@ -3,6 +3,8 @@ import type { Route } from '@vigilum/contract/types';
 import type { Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { idFrom } from '../http/validate.ts';
+import { isInvited } from './guests.ts';
+import { drives, hasRobotSince, notYourHour } from './ownRobot.ts';
 import type { Who } from './who.ts';
 
 type Params = Readonly<Record<string, string | undefined>>;
@@ -10,6 +12,7 @@ interface Asked {
   method: string;
   query: Readonly<Record<string, unknown>>;
   body: unknown;
+  at: Date;
 }
 type Team = Extract<Who, { role: 'team' }>;
 
@@ -23,6 +26,13 @@ const notYours = (who: Who) =>
       : 'Nothing was changed: this is not open to you. An owner of this Vigilum can give you another role.',
   );
 
+const notInvited = () =>
+  new Problem(
+    403,
+    'Not open to you',
+    'You see the classes that you were invited to, and this is of another. Ask an owner to add it.',
+  );
+
 /** Whether a row of a table belongs to what a team did, or was read off its robot for nobody. */
 const owned = {
   'sample-sets': 'sample_sets',
@@ -34,20 +44,24 @@ const owned = {
 const forSomebody: readonly string[] = ['sample-sets', 'imports', 'recordings', 'quick-looks', 'thresholds'];
 const hasRobot: readonly string[] = ['sample_sets', 'recordings'];
 
-async function ownsRow(db: Queries, { team }: Team, table: string, id: number): Promise<boolean> {
-  const ofRobot = hasRobot.includes(table)
-    ? 'or (e.work_id is null and e.robot_id = (select robot_id from teams where id = $2))'
-    : '';
-  const rows = await db.query(
-    `select 1 from ${table} e left join works w on w.id = e.work_id where e.id = $1 and (w.team_id = $2 ${ofRobot})`,
-    [id, team],
+/**
+ * Whether a row is of a team's work, or was read off its robot for nobody: that is open in its hour alone, and it takes away what was read
+ * since its hour began.
+ */
+async function ownsRow(
+  db: Queries,
+  { team }: Team,
+  { table, id, at, changes }: { table: string; id: number; at: Date; changes: boolean },
+): Promise<boolean> {
+  const byRobot = hasRobot.includes(table);
+  const [row] = await db.query<{ team: number | null; robot: number | null; read_at: Date | null }>(
+    `select w.team_id as team, ${byRobot ? 'e.robot_id as robot, e.taken_at as read_at' : 'null as robot, null as read_at'}
+       from ${table} e left join works w on w.id = e.work_id where e.id = $1`,
+    [id],
   );
-  return rows.length > 0;
-}
-
-async function drives(db: Queries, { team }: Team, robot: number): Promise<boolean> {
-  const rows = await db.query('select 1 from teams where id = $1 and robot_id = $2', [team, robot]);
-  return rows.length > 0;
+  if (!row || row.team !== null || row.robot === null) return row?.team === team;
+  const since = await hasRobotSince(db, team, row.robot, at);
+  return since !== null && (!changes || row.read_at!.getTime() >= since.getTime());
 }
 
 /** A lesson that a class has begun stays begun, but for hours that are removed: it is believed for so long, ms. */
@@ -81,16 +95,35 @@ async function mustBeOwn(db: Queries, team: Team, path: string, params: Params, 
     return;
   }
   if (area === 'robots') {
-    if (!(await drives(db, team, id))) throw notYours(team);
+    if (!(await drives(db, team.team, id))) throw notYours(team);
+    const under = path.split('/')[3];
+    // What the robot is stays known to its team; what it reads, and what is done with it, belongs to the hour.
+    if (under === undefined) return;
+    if ((await hasRobotSince(db, team.team, id, asked.at)) === null) throw notYourHour();
     // What is read is read for the team itself.
-    if (asked.method === 'GET' || !forSomebody.includes(path.split('/')[3] ?? '')) return;
-    const { whose } = (asked.body ?? {}) as { whose?: { team?: unknown; lesson?: unknown } };
+    if (asked.method === 'GET' || !forSomebody.includes(under)) return;
+    const { whose, setIds = [] } = (asked.body ?? {}) as {
+      whose?: { team?: unknown; lesson?: unknown };
+      setIds?: unknown;
+    };
     if (whose?.team !== team.team) throw notYours(team);
     if (!(await hasHad(db, team, String(whose.lesson)))) throw notFound('such lesson for your class');
+    for (const set of Array.isArray(setIds) ? setIds.slice(0, 4) : [])
+      if (
+        !(await ownsRow(db, team, {
+          table: 'sample_sets',
+          id: idFrom(String(set)),
+          at: asked.at,
+          changes: false,
+        }))
+      )
+        throw notYours(team);
     return;
   }
   if (area !== undefined && area in owned) {
-    if (!(await ownsRow(db, team, owned[area as keyof typeof owned], id))) throw notYours(team);
+    const table = owned[area as keyof typeof owned];
+    if (!(await ownsRow(db, team, { table, id, at: asked.at, changes: asked.method !== 'GET' })))
+      throw notYours(team);
     return;
   }
   if (area === 'kept-versions') {
@@ -114,10 +147,11 @@ export async function mustBeAllowed(
   who: Who,
   route: Route | OtherRoute,
   params: Params,
-  asked: Omit<Asked, 'method'> = { query: {}, body: undefined },
+  asked: Omit<Asked, 'method'>,
 ): Promise<void> {
   if (!mayAsk(who.role, route)) throw who.role === 'nobody' ? signIn() : notYours(who);
-  if (who.role !== 'team') return;
   const [method, path] = route.split(' ') as [string, string];
+  if (who.role === 'guest' && !(await isInvited(db, who, path, params, asked.query))) throw notInvited();
+  if (who.role !== 'team') return;
   await mustBeOwn(db, who, path, params, { ...asked, method });
 }

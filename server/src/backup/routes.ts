@@ -2,6 +2,7 @@ import { createReadStream, existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Router, type RequestHandler } from 'express';
 import { mustBeAllowed } from '../access/guard.ts';
+import { mustBeProved } from '../access/power.ts';
 import { whoOf } from '../access/who.ts';
 import { everywhere } from '../db/reach.ts';
 import { reasonOf } from '../db/trouble.ts';
@@ -72,7 +73,12 @@ export function storageRoutes(services: Services): Router {
     }),
   );
   router.get('/backups/:name', async (req, res, next) => {
-    await mustBeAllowed(services.db, whoOf(res), 'GET /backups/:name', req.params);
+    await mustBeAllowed(services.db, whoOf(res), 'GET /backups/:name', req.params, {
+      query: {},
+      body: undefined,
+      at: now(),
+    });
+    await mustBeProved(services.access.sessions, whoOf(res), 'GET /backups/:name');
     await mustBeOffice(services.db);
     const { name } = req.params;
     const file = join(keeper.dir, name);

@@ -7,6 +7,7 @@ import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { idFrom } from '../http/validate.ts';
 import { hourOf, periodById, selectPeriods, type PeriodRow } from './periods.ts';
+import { teacherOf } from './membership.ts';
 import { loadTeams } from './records.ts';
 
 const isoOf = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
@@ -91,7 +92,7 @@ export function hourRoutes(services: Services): Router {
     serve('GET /classes/:id/hours', async ({ params }) => {
       const id = idFrom(params.id);
       const [klass] = await db.query<ClassEntry>(
-        `select c.id, c.school, c.name, c.archived_at is not null as archived,
+        `select c.id, c.school, c.name, c.archived_at is not null as archived, ${teacherOf} as teacher,
                 (select count(*)::int from teams t where t.class_id = c.id and t.removed_at is null) as teams
            from classes c where c.id = $1 and c.removed_at is null`,
         [id],

@@ -1,7 +1,12 @@
 import { MOST_TEAMS } from '@vigilum/core/formats';
+import type { ClassEntry } from '@vigilum/contract/types';
 import type { Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { idFrom } from '../http/validate.ts';
+
+export interface ClassRow extends Omit<ClassEntry, 'teams'> {
+  removed: boolean;
+}
 
 /** Refused: the class has a team of the name. */
 export const teamTaken = (name: string, klass: string) =>
@@ -12,20 +17,14 @@ export const teamTaken = (name: string, klass: string) =>
     [{ field: 'name', says: 'is taken' }],
   );
 
+/** SQL for the teacher of a class `c` as pages are told; null where nobody has said. */
+export const teacherOf = `(select json_build_object('id', a.id, 'name', a.name) from accounts a where a.id = c.teacher_id)`;
+
 /** The class of an id, removed or not, or a 404. */
-export async function classRow(
-  db: Queries,
-  text: string,
-): Promise<{ id: number; school: string; name: string; archived: boolean; removed: boolean }> {
-  const [row] = await db.query<{
-    id: number;
-    school: string;
-    name: string;
-    archived: boolean;
-    removed: boolean;
-  }>(
-    `select id, school, name, archived_at is not null as archived, removed_at is not null as removed
-       from classes where id = $1`,
+export async function classRow(db: Queries, text: string): Promise<ClassRow> {
+  const [row] = await db.query<ClassRow>(
+    `select c.id, c.school, c.name, c.archived_at is not null as archived, c.removed_at is not null as removed, ${teacherOf} as teacher
+       from classes c where c.id = $1`,
     [idFrom(text)],
   );
   if (!row) throw notFound('such class');

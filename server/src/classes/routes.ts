@@ -10,6 +10,7 @@ import {
 import { forTeams } from '@vigilum/core/lesson';
 import type { BoardTeam, Period } from '@vigilum/contract/types';
 import { one } from '../db/database.ts';
+import { seesOf } from '../access/guests.ts';
 import { notFound } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -67,14 +68,19 @@ export function classRoutes(services: Services): Router {
     return begun.filter((row) => hourState(hourOf(row), at) !== 'ended').slice(0, 12);
   };
   return contractRouter(services, (serve) => {
-    serve('GET /running-hours', async () => ({
-      now: now().getTime(),
-      hours: (await goingNow()).map(hourOf),
-    }));
+    serve('GET /running-hours', async ({ who }) => {
+      const sees = await seesOf(db, who);
+      return {
+        now: now().getTime(),
+        hours: (await goingNow()).filter((row) => sees(row.class_id)).map(hourOf),
+      };
+    });
 
-    serve('GET /today', async () => {
+    serve('GET /today', async ({ who }) => {
       const at = now().getTime();
-      const going = await goingNow();
+      const sees = await seesOf(db, who);
+      const seen = (rows: PeriodRow[]) => rows.filter((row) => sees(row.class_id));
+      const going = seen(await goingNow());
       const next = await db.query<PeriodRow>(
         `${selectPeriods}
           where p.removed_at is null and c.removed_at is null and c.archived_at is null and p.began_at is null
@@ -95,7 +101,7 @@ export function classRoutes(services: Services): Router {
       );
       const periods: Period[] = [];
       for (const row of going.reverse()) periods.push(await boardOf(row, at));
-      return { now: at, periods, next: next.map(hourOf), past: past.map(hourOf) };
+      return { now: at, periods, next: seen(next).map(hourOf), past: seen(past).map(hourOf) };
     });
 
     serve('GET /periods/:id', async ({ params }) => {

@@ -1,13 +1,16 @@
 import type { Router } from 'express';
 import type { ClassEntry, Member } from '@vigilum/contract/types';
 import { one, type Queries } from '../db/database.ts';
-import { notFound } from '../http/problems.ts';
+import { seesOf } from '../access/guests.ts';
+import { mustBeTeacherOf } from '../access/power.ts';
+import type { Who } from '../access/who.ts';
+import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
 import { robotsFor } from '../robots/cupboard.ts';
 import { callSchool, mustHaveRoom } from '../schools/schools.ts';
 import { addHour } from './hours.ts';
-import { addTeams, classRow, mustBeFree } from './membership.ts';
+import { addTeams, classRow, mustBeFree, teacherOf } from './membership.ts';
 import { lessonBySlug } from './records.ts';
 
 /** Setting up: the school, its classes with their teams, and the start of a period. */
@@ -32,13 +35,14 @@ export function setupRoutes(services: Services): Router {
       return undefined;
     });
 
-    serve('GET /classes', async () => {
+    serve('GET /classes', async ({ who }) => {
       const classes = await db.query<ClassEntry>(
-        `select c.id, c.school, c.name, c.archived_at is not null as archived, count(t.id)::int as teams
+        `select c.id, c.school, c.name, c.archived_at is not null as archived, ${teacherOf} as teacher, count(t.id)::int as teams
          from classes c left join teams t on t.class_id = c.id and t.removed_at is null
         where c.removed_at is null group by c.id order by c.school, c.name`,
       );
-      return { classes };
+      const sees = await seesOf(db, who);
+      return { classes: classes.filter(({ id }) => sees(id)) };
     });
 
     serve('GET /classes/:id', async ({ params }) => {
@@ -54,9 +58,29 @@ export function setupRoutes(services: Services): Router {
       return { ...klass, teams: members.length, members };
     });
 
+    /** Makes somebody the teacher of a class. */
+    const handClass = async (klass: number, teacher: number | null, who: Who) => {
+      await mustBeTeacherOf(db, who, klass);
+      const known =
+        teacher === null ||
+        (
+          await db.query(`select 1 from accounts where id = $1 and removed_at is null and role <> 'guest'`, [
+            teacher,
+          ])
+        ).length > 0;
+      if (!known)
+        throw new Problem(
+          422,
+          'No such teacher',
+          'Nothing was changed: this account is not here, or is a guest. Choose a teacher or an owner.',
+          [{ field: 'teacher', says: 'must be a teacher or an owner' }],
+        );
+      await db.query('update classes set teacher_id = $2 where id = $1', [klass, teacher]);
+    };
     /** A class with teams that take the robots; none of it where anything is refused. */
     const addClass = (
       body: { school: string; name: string; teams: readonly string[] },
+      who: Who,
       robots: (tx: Queries, klass: number) => Promise<readonly number[]>,
     ) =>
       db.transaction(async (tx) => {
@@ -65,20 +89,22 @@ export function setupRoutes(services: Services): Router {
         await mustHaveRoom(tx, 'classes');
         const klass = await one<{ id: number }>(
           tx,
-          'insert into classes (school, name) values ($1, $2) returning id',
-          [school, name],
+          'insert into classes (school, name, teacher_id) values ($1, $2, $3) returning id',
+          [school, name, 'account' in who && who.account > 0 ? who.account : null],
         );
         await addTeams(tx, { id: klass.id, name }, teams, await robots(tx, klass.id), null);
         return klass.id;
       });
 
-    serve('POST /classes', async ({ body }) => {
-      const id = await addClass(body, (tx, klass) => robotsFor(tx, body.robots, body.teams.length, klass));
+    serve('POST /classes', async ({ body, who }) => {
+      const id = await addClass(body, who, (tx, klass) =>
+        robotsFor(tx, body.robots, body.teams.length, klass),
+      );
       told(id);
       return { id };
     });
 
-    serve('POST /classes/:id/copies', async ({ params, body }) => {
+    serve('POST /classes/:id/copies', async ({ params, body, who }) => {
       const from = await classRow(db, params.id);
       const teams = await db.query<{ name: string; robot_id: number }>(
         'select name, robot_id from teams where class_id = $1 and removed_at is null order by id',
@@ -86,14 +112,16 @@ export function setupRoutes(services: Services): Router {
       );
       const id = await addClass(
         { school: from.school, name: body.name, teams: teams.map(({ name }) => name) },
+        who,
         () => Promise.resolve(teams.map(({ robot_id }) => robot_id)),
       );
       told(id);
       return { id };
     });
 
-    serve('PATCH /classes/:id', async ({ params, body }) => {
+    serve('PATCH /classes/:id', async ({ params, body, who }) => {
       const klass = await classRow(db, params.id);
+      if (body.teacher !== undefined) await handClass(klass.id, body.teacher, who);
       const { school = klass.school, name = klass.name, archived = klass.archived } = body;
       await mustBeFree(db, school, name, klass.id);
       if (klass.archived && !archived) await mustHaveRoom(db, 'classes');
@@ -106,8 +134,9 @@ export function setupRoutes(services: Services): Router {
       return undefined;
     });
 
-    serve('DELETE /classes/:id', async ({ params }) => {
+    serve('DELETE /classes/:id', async ({ params, who }) => {
       const { id } = await classRow(db, params.id);
+      await mustBeTeacherOf(db, who, id);
       await db.query('update classes set removed_at = $2 where id = $1', [id, now().toISOString()]);
       told(id);
       return undefined;

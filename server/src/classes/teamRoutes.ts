@@ -1,6 +1,8 @@
 import type { Router } from 'express';
 import type { TeamEntry } from '@vigilum/contract/types';
 import type { Queries } from '../db/database.ts';
+import { seesOf } from '../access/guests.ts';
+import { mustBeTeacherOf } from '../access/power.ts';
 import { notFound, Problem } from '../http/problems.ts';
 import { contractRouter } from '../http/serve.ts';
 import type { Services } from '../http/services.ts';
@@ -40,14 +42,15 @@ export function teamRoutes(services: Services): Router {
   const { db, changes, now } = services;
   const told = (klass: number) => changes.tell({ what: 'class', class: klass, part: 'teams' });
   return contractRouter(services, (serve) => {
-    serve('GET /teams', async () => {
-      const teams = await db.query<TeamEntry>(
-        `select t.id, t.name, c.name as class, t.robot_id as robot
+    serve('GET /teams', async ({ who }) => {
+      const rows = await db.query<TeamEntry & { of: number }>(
+        `select t.id, t.name, c.id as of, c.name as class, t.robot_id as robot
          from teams t join classes c on c.id = t.class_id
         where t.removed_at is null and c.removed_at is null and c.archived_at is null
         order by c.school, c.name, t.id`,
       );
-      return { teams };
+      const sees = await seesOf(db, who);
+      return { teams: rows.filter((team) => sees(team.of)).map(({ of: _of, ...team }) => team) };
     });
 
     serve('PATCH /teams/:id', async ({ params, body }) => {
@@ -57,8 +60,9 @@ export function teamRoutes(services: Services): Router {
       told(team.class_id);
       return undefined;
     });
-    serve('DELETE /teams/:id', async ({ params }) => {
+    serve('DELETE /teams/:id', async ({ params, who }) => {
       const team = await teamRow(db, params.id);
+      await mustBeTeacherOf(db, who, team.class_id);
       await db.query('update teams set removed_at = $2 where id = $1', [team.id, now().toISOString()]);
       told(team.class_id);
       return undefined;

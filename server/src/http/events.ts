@@ -2,6 +2,7 @@ import type { RequestHandler, Response } from 'express';
 import type { Change, ChangeOf } from '@vigilum/contract/types';
 import type { Sessions } from '../access/sessions.ts';
 import type { Database, Queries } from '../db/database.ts';
+import { seesOf, seesTeamsOf, type Sees } from '../access/guests.ts';
 import { whoOf, type Who } from '../access/who.ts';
 import { Problem } from './problems.ts';
 import { reachNow } from '../db/reach.ts';
@@ -68,8 +69,27 @@ export function openStream(res: Response): (event: string, data: unknown, id?: n
   };
 }
 
-/** Whether somebody is to hear of a change: a team of what is its own or its lesson's, a board of what boards show. */
-export function concerns(who: Who, change: ChangeOf): boolean {
+/** Which classes and teams a guest sees. */
+interface SeenByGuest {
+  klass: Sees;
+  team: Sees;
+}
+const nothing = (): boolean => false;
+
+/**
+ * Whether somebody is to hear of a change: a team of what is its own or its lesson's, a board of what boards show, a guest of the classes
+ * that they were invited to.
+ */
+export function concerns(
+  who: Who,
+  change: ChangeOf,
+  seen: SeenByGuest = { klass: nothing, team: nothing },
+): boolean {
+  if (who.role === 'guest') {
+    if ('class' in change) return change.class === 0 || seen.klass(change.class);
+    if (change.what === 'evidence') return seen.team(change.team);
+    return change.what !== 'robot' || change.teams.every(seen.team);
+  }
   if (who.role !== 'team' && who.role !== 'board') return who.role !== 'nobody';
   switch (change.what) {
     case 'evidence':
@@ -174,14 +194,15 @@ export class ChangeFeed {
 
   /** The stream of changes for whoever asks; it ends with their session. */
   route =
-    (sessions: Pick<Sessions, 'hangOn'>): RequestHandler =>
-    (req, res) => {
+    (sessions: Pick<Sessions, 'hangOn'>, db: Queries): RequestHandler =>
+    async (req, res) => {
       const who = whoOf(res);
+      const seen = { klass: await seesOf(db, who), team: await seesTeamsOf(db, who) };
       const send = openStream(res);
       sessions.hangOn(who, res);
       const tell = (change: Change, school: number | null) => {
         const theirs = who.role !== 'nobody' && (school === null || school === who.school);
-        if (theirs && concerns(who, change)) send('changed', change, change.revision);
+        if (theirs && concerns(who, change, seen)) send('changed', change, change.revision);
       };
       const after = Number(req.headers['last-event-id'] ?? req.query.after);
       const missed = Number.isFinite(after) ? this.since(after) : [];

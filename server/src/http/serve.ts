@@ -5,6 +5,7 @@ import { replyFault, requests } from '@vigilum/contract/schemas';
 import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
 import { noted } from '../access/accessLog.ts';
 import { mustBeAllowed } from '../access/guard.ts';
+import { mustBeProved } from '../access/power.ts';
 import { whoOf, type Who } from '../access/who.ts';
 import type { Queries } from '../db/database.ts';
 import { Problem } from './problems.ts';
@@ -91,7 +92,9 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
       await mustBeAllowed(db, who, route, req.params as Record<string, string>, {
         query: req.query,
         body: req.body as unknown,
+        at: services.now(),
       });
+      await mustBeProved(services.access.sessions, who, route);
       const body = (schema ? validate(schema, req.body) : undefined) as never;
       const scope: Scope = { tx: null, by: header(req, PAGE_HEADER), told: [], after: [] };
       const status = given ?? (method === 'POST' ? 201 : 200);

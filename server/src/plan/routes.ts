@@ -2,6 +2,7 @@ import { Router } from 'express';
 import { isDay, isZone, meetingTimes, momentOf, type MeetingTime } from '@vigilum/core/year';
 import type { NewMeetings } from '@vigilum/contract/types';
 import { mustBeAllowed } from '../access/guard.ts';
+import { seesOf } from '../access/guests.ts';
 import { shareOf, whoOf } from '../access/who.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
@@ -14,7 +15,7 @@ import { spanOf } from './days.ts';
 import { calendarOf } from './ics.ts';
 import { addMeetings } from './meetings.ts';
 import { nextOf } from './next.ts';
-import { planOf, rowOfThing, settingsOf } from './state.ts';
+import { planOf, planSeen, rowOfThing, settingsOf } from './state.ts';
 
 function mustBeDays({ from, to }: { from: string; to: string }, field: string): void {
   if (!isDay(from) || !isDay(to)) throw wrong(field, 'there is no such day.', 'must be days of the calendar');
@@ -40,7 +41,9 @@ export function planRoutes(services: Services): Router {
 
   router.use(
     contractRouter(services, (serve) => {
-      serve('GET /plan', () => planOf(db, now().getTime()));
+      serve('GET /plan', async ({ who }) =>
+        planSeen(await planOf(db, now().getTime()), await seesOf(db, who)),
+      );
       serve('GET /periods/:id/next', ({ params }) => nextOf(db, params.id, now()), { long: true });
 
       serve('PATCH /plan', async ({ body }) => {
@@ -234,11 +237,15 @@ export function planRoutes(services: Services): Router {
 
   // A calendar program reads it; the ending of its name says what it is.
   router.get('/calendars/:class', async (req, res) => {
-    await mustBeAllowed(db, whoOf(res), 'GET /calendars/:class', req.params);
+    await mustBeAllowed(db, whoOf(res), 'GET /calendars/:class', req.params, {
+      query: {},
+      body: undefined,
+      at: now(),
+    });
     const name = /^(all|\d{1,9})\.ics$/.exec(req.params.class)?.[1];
     if (name === undefined) throw notFound('such calendar');
     const klass = name === 'all' ? null : await classOf(db, name);
-    const plan = await planOf(db, now().getTime());
+    const plan = planSeen(await planOf(db, now().getTime()), await seesOf(db, whoOf(res)));
     const [school] = await db.query<{ name: string | null }>(
       `select coalesce((select value #>> '{}' from meta where key = 'school'),
                        (select school from classes where removed_at is null order by id limit 1)) as name`,

@@ -13,6 +13,7 @@ import type {
   Term,
   YearPlan,
 } from '@vigilum/contract/types';
+import type { Sees } from '../access/guests.ts';
 import { ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 
@@ -160,6 +161,15 @@ interface HourRow {
   meeting_id: number | null;
   shared: boolean;
 }
+
+/** A plan with those classes alone that somebody sees. */
+export const planSeen = (plan: YearPlan, sees: Sees): YearPlan => ({
+  ...plan,
+  terms: plan.terms.map((term) => ({ ...term, classes: term.classes.filter(({ id }) => sees(id)) })),
+  classes: plan.classes.filter(({ id }) => sees(id)),
+  meetings: plan.meetings.filter((meeting) => sees(meeting.class)),
+  hours: plan.hours.filter((hour) => sees(hour.class)),
+});
 
 /** Everything that the pages of the plan work from. Ten statements. */
 export async function planOf(db: Queries, now: number): Promise<YearPlan> {

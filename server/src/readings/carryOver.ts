@@ -20,8 +20,8 @@ const surfacesOf = ({ lesson }: TeamInLesson): string[] => [
 ];
 
 /**
- * The newest set of this very robot, sensor and surface from any other work, for each surface that the lesson reads and the team has
- * not read in it. Never counted by itself: it is offered.
+ * The newest set of this very robot, sensor and surface from any other work of the class, or read for nobody, for each surface that the
+ * lesson reads and the team has not read in it. Never counted by itself: it is offered.
  */
 export async function olderSets(
   db: Queries,
@@ -34,10 +34,11 @@ export async function olderSets(
          from (select s.*, l.title as lesson from sample_sets s
                  left join works w on w.id = s.work_id left join lessons l on l.id = w.lesson_id
                 where s.robot_id = $1 and s.socket = any($2::text[]) and s.surface = any($3::text[])
-                  and s.removed_at is null and s.truth is null and s.work_id is distinct from $4) as before
+                  and s.removed_at is null and s.truth is null and s.work_id is distinct from $4
+                  and (w.id is null or w.team_id in (select b.id from teams a join teams b on b.class_id = a.class_id where a.id = $5))) as before
         order by socket, kind, surface, taken_at desc, id desc) as newest
       order by taken_at desc limit ${2 * OFFERED}`,
-    [found.robot.id, needs.map(({ socket }) => socket), surfacesOf(found), found.work],
+    [found.robot.id, needs.map(({ socket }) => socket), surfacesOf(found), found.work, found.team.id],
   );
   return rows
     .filter(

@@ -103,9 +103,14 @@ export function readingRoutes(services: Services): Router {
   };
 
   return contractRouter(services, (serve) => {
-    serve('GET /robots/:id/readings', async ({ params }) => {
+    serve('GET /robots/:id/readings', async ({ params, who }) => {
       const id = await robotId(db, params.id);
-      return { sets: await readSets(db, id), recordings: await readRecordings(db, id), now: now().getTime() };
+      const team = who.role === 'team' ? who.team : null;
+      return {
+        sets: await readSets(db, id, team),
+        recordings: await readRecordings(db, id, team),
+        now: now().getTime(),
+      };
     });
 
     serve('GET /sample-sets/:id', async ({ params }) => {

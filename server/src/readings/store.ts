@@ -123,15 +123,19 @@ export async function sampleOldSets(db: Queries): Promise<void> {
   }
 }
 
-/** The newest set of each surface and true value on every socket of a robot, the newest 200. */
-export async function readSets(db: Queries, robot: number): Promise<StoredSet[]> {
+/** SQL for rows that a team may see, $2: of its own works, or read off the robot for nobody; all where $2 is null. */
+const seenByTeam =
+  '($2::int is null or work_id is null or work_id in (select id from works where team_id = $2))';
+
+/** The newest set of each surface and true value on every socket of a robot, the newest 200: all, or what one team may see. */
+export async function readSets(db: Queries, robot: number, team: number | null): Promise<StoredSet[]> {
   const rows = await db.query<SetRow>(
     `select * from (
        select distinct on (socket, kind, surface, truth) ${setColumns} from sample_sets
-        where robot_id = $1 and removed_at is null
+        where robot_id = $1 and removed_at is null and ${seenByTeam}
         order by socket, kind, surface, truth, taken_at desc, id desc) as newest
       order by taken_at desc, id desc limit 200`,
-    [robot],
+    [robot, team],
   );
   return rows.map(setOf).sort((a, b) => a.at - b.at);
 }
@@ -183,13 +187,13 @@ export const shownRecording = ({ of, ...row }: ShownRecordingRow): Recording => 
   ...(row.readings.length < of ? { of } : {}),
 });
 
-/** The newest recordings of a robot, at most ten, long ones as every k-th sample. */
-export async function readRecordings(db: Queries, robot: number): Promise<Recording[]> {
+/** The newest recordings of a robot, at most ten, long ones as every k-th sample: all, or what one team may see. */
+export async function readRecordings(db: Queries, robot: number, team: number | null): Promise<Recording[]> {
   const rows = await db.query<ShownRecordingRow>(
     `${shownRecordings(
-      `select * from recordings where robot_id = $1 and removed_at is null order by taken_at desc, id desc limit 10`,
+      `select * from recordings where robot_id = $1 and removed_at is null and ${seenByTeam} order by taken_at desc, id desc limit 10`,
     )} order by taken_at desc, id desc`,
-    [robot],
+    [robot, team],
   );
   return rows.map(shownRecording);
 }

@@ -1,6 +1,7 @@
 import { json, type Router } from 'express';
 import { stepsOf, variantOf, type Lesson } from '@vigilum/core/lesson';
 import { reportOf, skills, type Span } from '@vigilum/core/year';
+import { mustBeTeacherOf } from '../access/power.ts';
 import { shareOf } from '../access/who.ts';
 import type { HandedIn, HandedInOfClass, SeriesFile } from '@vigilum/contract/types';
 import { ms } from '../classes/rows.ts';
@@ -108,14 +109,16 @@ export function recordRoutes(services: Services): Router {
       return undefined;
     });
 
-    serve('GET /teams/:id/oblivion', async ({ params }) => {
+    serve('GET /teams/:id/oblivion', async ({ params, who }) => {
       const team = await teamRow(db, params.id);
+      await mustBeTeacherOf(db, who, team.class_id);
       return { team: team.name, rows: await heldOf(db, team.id) };
     });
     serve(
       'POST /teams/:id/oblivion',
       async ({ params, body, who }) => {
         const team = await teamRow(db, params.id);
+        await mustBeTeacherOf(db, who, team.class_id);
         if (body.name.trim().toLowerCase() !== team.name.toLowerCase())
           throw new Problem(422, 'Another name', `Nothing was deleted: the team is called ${team.name}.`, [
             { field: 'name', says: 'is not the name of the team' },

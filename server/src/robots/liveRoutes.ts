@@ -4,6 +4,7 @@ import { socketName } from '@vigilum/contract/basics';
 import { asNumber, type Kit } from '@vigilum/core/sensing';
 import { mustBeAllowed } from '../access/guard.ts';
 import { whoOf } from '../access/who.ts';
+import { hasRobotSince } from '../access/ownRobot.ts';
 import { robotId } from '../classes/lookup.ts';
 import { openStream } from '../http/events.ts';
 import { handedOnBy, handOn, NotTaken } from '../http/handOn.ts';
@@ -15,12 +16,14 @@ import { robotRow, standInConfig } from './store.ts';
 
 /** Looks are gathered for this long before they are sent on, ms: one event for many sockets. */
 const GATHER_MS = 40;
+/** Whether a team's hour still goes on is looked at this often, ms, and whenever an hour of a class changes. */
+const LOOK_MS = 15_000;
 
 const liveQuery = Joi.object<{ socket?: string }>({ socket: socketName });
 /** What a handed on request asks behind its path. */
 const socketAsked = (query: unknown): string => {
   const { socket } = validate(liveQuery, query);
-  return socket === undefined ? '' : `?${new URLSearchParams({ socket })}`;
+  return socket === undefined ? '' : `?socket=${encodeURIComponent(socket)}`;
 };
 
 /** Sockets that can be listened to: all that take a sensor, and the wheel motors. */
@@ -50,7 +53,11 @@ export function liveRoutes(services: Services): Router {
       const { seats } = services;
       if (!seats || handedOnBy(req, seats.key) !== null) return next();
       const params = req.params as { id: string };
-      await mustBeAllowed(db, whoOf(res), route, params, { query: req.query, body: req.body as unknown });
+      await mustBeAllowed(db, whoOf(res), route, params, {
+        query: req.query,
+        body: req.body as unknown,
+        at: services.now(),
+      });
       const id = await robotId(db, params.id);
       const where = await seats.find(id);
       if (where === null) return next();
@@ -70,7 +77,11 @@ export function liveRoutes(services: Services): Router {
 
   router.get('/robots/:id/live', async (req, res) => {
     const who = whoOf(res);
-    await mustBeAllowed(db, who, 'GET /robots/:id/live', req.params);
+    await mustBeAllowed(db, who, 'GET /robots/:id/live', req.params, {
+      query: req.query,
+      body: undefined,
+      at: services.now(),
+    });
     const id = await robotId(db, req.params.id);
     const { socket } = validate(liveQuery, req.query);
     const row = await robotRow(db, id);
@@ -98,8 +109,26 @@ export function liveRoutes(services: Services): Router {
         res.end();
       }
     });
+    // A team hears its robot as long as its hour goes on.
+    const stillTheirs = () => {
+      if (who.role !== 'team') return;
+      void hasRobotSince(db, who.team, id, services.now())
+        .then((since) => {
+          if (since !== null) return;
+          send('gone', { says: 'your lesson hour is over' });
+          res.end();
+        })
+        // Away for a moment: it is looked again.
+        .catch(() => undefined);
+    };
+    const looks = setInterval(stillTheirs, LOOK_MS);
+    const unhear = services.changes.hear(({ what }) => {
+      if (what === 'class' || what === 'hour') stillTheirs();
+    });
     res.on('close', () => {
       clearInterval(flush);
+      clearInterval(looks);
+      unhear();
       stop();
     });
   });

@@ -11,6 +11,8 @@ import {
   type SensorSpec,
 } from '@vigilum/core/sensing';
 import type { NewFitting } from '@vigilum/contract/types';
+import { isStaff } from '@vigilum/contract/roles';
+import { hasRobotSince } from '../access/ownRobot.ts';
 import { robotAndTeams, robotId } from '../classes/lookup.ts';
 import { one, type Queries } from '../db/database.ts';
 import { notFound, Problem } from '../http/problems.ts';
@@ -75,14 +77,21 @@ export function robotRoutes(services: Services): Router {
     return { id, names };
   };
   return contractRouter(services, (serve) => {
-    serve('GET /robots', async () => {
+    serve('GET /robots', async ({ who }) => {
       const rows = await db.query<RobotRow & { team: string | null; archived: boolean }>(
         `select r.id, r.name, k.definition as kit, r.build, r.stand_in, r.cupboard,
                 r.archived_at is not null as archived, ${teamsOfRobot} as team
            from robots r join kits k on k.id = r.kit_id
           where r.removed_at is null order by r.id`,
       );
-      return { robots: rows.map(({ stand_in, ...robot }) => ({ ...robot, standIn: stand_in !== null })) };
+      return {
+        robots: rows.map(({ stand_in, team, ...robot }) => ({
+          ...robot,
+          // Guests see some classes only.
+          team: who.role === 'guest' ? null : team,
+          standIn: stand_in !== null,
+        })),
+      };
     });
 
     serve('GET /robots/:id', async ({ params, who }) => {
@@ -107,20 +116,22 @@ export function robotRoutes(services: Services): Router {
         where robot_id = $1 order by socket, kind, checked_at desc, id desc`,
         [id],
       );
+      // What was seen of its plugs is of the hour in which it was looked at.
+      const theirs = who.role !== 'team' || (await hasRobotSince(db, who.team, id, now())) !== null;
       return {
         id,
         name,
         kit,
         build,
         // Who else drives it is not a team's business.
-        team: who.role === 'team' ? null : own.team,
+        team: isStaff(who.role) ? own.team : null,
         cupboard,
         revision,
         archived: own.archived,
         standIn: stand_in !== null,
         room: await roomShown(db, stand_in !== null),
         now: now().getTime(),
-        checks: checks.map(({ socket, kind, reacts, says, drift_per_s, checked_at }) => ({
+        checks: (theirs ? checks : []).map(({ socket, kind, reacts, says, drift_per_s, checked_at }) => ({
           socket,
           kind,
           reacts,

@@ -103,6 +103,7 @@ describe('who may ask for what', () => {
     expect(of('board', changes)).toEqual(doors);
     expect(of('guest', changes).filter((route) => !doors.includes(route))).toEqual([
       'DELETE /sessions',
+      'POST /sessions/mine/proofs',
       'PUT /me/password',
       // Draws a course and keeps nothing.
       'POST /course-families/:id/builds',
@@ -285,7 +286,17 @@ describe('a team’s tablet', () => {
     expect(concerns(gannet, { what: 'class', class: 2, part: 'period' })).toBe(false);
     expect(concerns(gannet, { what: 'course', course: 2 })).toBe(false);
     expect(concerns({ role: 'nobody' }, evidence(1))).toBe(false);
-    expect(concerns({ role: 'guest', account: 3, name: '', session: 1, school: 1 }, evidence(2))).toBe(true);
+    const guest = { role: 'guest' as const, account: 3, name: '', session: 1, school: 1 };
+    expect(concerns({ ...guest, role: 'teacher' }, evidence(2))).toBe(true);
+    expect(concerns(guest, evidence(2))).toBe(false);
+    const seen = { klass: (id: number) => id === 2, team: (id: number) => id === 2 };
+    expect(concerns(guest, evidence(2), seen)).toBe(true);
+    expect(concerns(guest, evidence(1), seen)).toBe(false);
+    expect(concerns(guest, { what: 'class', class: 2, part: 'period' }, seen)).toBe(true);
+    expect(concerns(guest, { what: 'class', class: 1, part: 'period' }, seen)).toBe(false);
+    const robot = { what: 'robot' as const, robot: 5, part: 'readings' as const };
+    expect(concerns(guest, { ...robot, teams: [2] }, seen)).toBe(true);
+    expect(concerns(guest, { ...robot, teams: [2, 1] }, seen)).toBe(false);
   });
 });
 

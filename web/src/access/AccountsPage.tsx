@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { accountRoles, roleWords, type AccountRole } from '@vigilum/contract/roles';
-import type { Account } from '@vigilum/contract/types';
+import type { Account, AccountChange } from '@vigilum/contract/types';
 import { countOf } from '@vigilum/core/quantity';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
@@ -18,6 +18,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { setTheme, useTheme } from '../ui/theme.ts';
 import { ago } from '../ui/time.ts';
 import { Refusal } from './Doorway.tsx';
+import { SeenClasses } from './SeenClasses.tsx';
 
 const again = () => void queryClient.invalidateQueries({ queryKey: keys.accounts });
 
@@ -36,7 +37,7 @@ function PasswordForm() {
           () => {
             setOld('');
             setPassword('');
-            toast.success('The new password holds. Your other browsers are signed out.');
+            toast.success('Your password is changed. Your other browsers are signed out.');
           },
           (error: unknown) => setSays(sentenceOf(error)),
         );
@@ -71,7 +72,7 @@ function PasswordForm() {
 function Person({ account, now, own }: { account: Account; now: number; own: boolean }) {
   const [told, setTold] = useState<string | null>(null);
   const change = useChange(
-    (role: AccountRole) => api('PATCH /accounts/:id', { id: account.id, body: { role } }),
+    (body: AccountChange) => api('PATCH /accounts/:id', { id: account.id, body }),
     () => void again(),
   );
   const recover = useChange(
@@ -109,7 +110,7 @@ function Person({ account, now, own }: { account: Account; now: number; own: boo
         className="input h-11 w-44"
         aria-label={`role of ${account.name}`}
         value={account.role}
-        onChange={(event) => change.mutate(event.target.value as AccountRole)}
+        onChange={(event) => change.mutate({ role: event.target.value as AccountRole })}
       >
         {accountRoles.map((role) => (
           <option key={role} value={role}>
@@ -130,6 +131,13 @@ function Person({ account, now, own }: { account: Account; now: number; own: boo
           <RemoveButton title={`Remove ${account.name}`} onClick={() => remove.mutate(undefined)} />
         </>
       )}
+      {account.role === 'guest' ? (
+        <SeenClasses
+          whose={`classes that ${account.name} sees`}
+          chosen={account.classes}
+          change={(classes) => change.mutate({ classes })}
+        />
+      ) : null}
       {told === null ? null : (
         <p role="status" className="basis-full border-l-4 border-l-sea pl-3">
           Tell {account.name}: <code className="font-mono text-lg font-bold">{told}</code>. It is shown this
@@ -142,9 +150,10 @@ function Person({ account, now, own }: { account: Account; now: number; own: boo
 
 function Invite() {
   const [role, setRole] = useState<AccountRole>('teacher');
+  const [classes, setClasses] = useState<number[]>([]);
   const [link, setLink] = useState<string | null>(null);
   const invite = useChange(
-    () => api('POST /invitations', { body: { role } }),
+    () => api('POST /invitations', { body: role === 'guest' ? { role, classes } : { role } }),
     ({ token }) => {
       setLink(`${window.location.origin}/invitations/${token}`);
       again();
@@ -171,6 +180,9 @@ function Invite() {
           <UserPlus size={18} aria-hidden="true" /> Make a link
         </button>
         <span className="basis-full text-ink-2">{roleWords[role].says}</span>
+        {role === 'guest' ? (
+          <SeenClasses whose="classes that they will see" chosen={classes} change={setClasses} />
+        ) : null}
       </div>
       {link === null ? null : (
         <div role="status" className="flex flex-wrap items-start gap-4">

@@ -3,6 +3,8 @@ import { Outlet } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { Toaster } from 'sonner';
 import 'sonner/dist/styles.css';
+import { ProofDialog } from '../access/ProofDialog.tsx';
+import { useMe } from '../data/me.ts';
 import { useWaits } from '../saving/useDoc.ts';
 import { useTheme } from '../ui/theme.ts';
 import { useKey } from '../ui/useKey.ts';
@@ -24,6 +26,18 @@ function Connection({ heard }: { heard: boolean }) {
       {heard && answered
         ? `${waiting}${more}.`
         : `The server does not answer. What you write in a lesson is kept in this browser and sent when it is back; anything that cannot wait says so.${waiting ? ` ${waiting}${more}.` : ''}`}
+    </p>
+  );
+}
+
+/** That nothing can be saved, as long as the disk of the server is full. */
+function DiskFull() {
+  const { data } = useMe();
+  if (!data?.diskFull) return null;
+  return (
+    <p role="status" data-banner="" className="bg-brass-soft px-6 py-2 font-semibold text-brass print:hidden">
+      The disk of the server is full. You can look at everything, and nothing can be saved. Tell whoever looks
+      after the server.
     </p>
   );
 }
@@ -50,11 +64,13 @@ export function Frame({ rail, top }: { rail?: (help: () => void) => ReactNode; t
       {rail?.(() => setHelp(true))}
       <div className="flex min-w-0 flex-1 flex-col">
         <Connection heard={heard} />
+        <DiskFull />
         {top}
         <div id="page" tabIndex={-1} className="flex min-w-0 flex-1 flex-col outline-none">
           <Outlet />
         </div>
       </div>
+      <ProofDialog />
       {help ? <KeyHelp close={() => setHelp(false)} /> : null}
       <Toaster
         position="bottom-center"

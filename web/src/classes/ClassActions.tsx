@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { ClassChange, ClassDetail } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
+import { useMayRemove } from '../data/teacherOf.ts';
 import { useRemoval } from '../data/removal.ts';
 import { Dialog } from '../ui/Dialog.tsx';
 
@@ -72,6 +73,7 @@ function NameDialog({
 /** What can be done with a class as a whole: renamed, copied for another year, put away, removed. */
 export function ClassActions({ klass }: { klass: ClassDetail }) {
   const navigate = useNavigate();
+  const mayRemove = useMayRemove(klass.id);
   const [asks, setAsks] = useState<'name' | 'copy' | null>(null);
   const tells = () => [{ what: 'class' as const, class: klass.id, part: 'teams' as const }];
   const change = useChange((body: ClassChange) => api('PATCH /classes/:id', { id: klass.id, body }), tells);
@@ -112,13 +114,15 @@ export function ClassActions({ klass }: { klass: ClassDetail }) {
         )}
         {klass.archived ? 'Bring back' : 'Put away'}
       </button>
-      <button
-        type="button"
-        className="btn btn-plain"
-        onClick={() => void remove(klass.id).then((gone) => (gone ? navigate('/start') : undefined))}
-      >
-        <Trash2 size={18} aria-hidden="true" /> Remove
-      </button>
+      {mayRemove ? (
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() => void remove(klass.id).then((gone) => (gone ? navigate('/start') : undefined))}
+        >
+          <Trash2 size={18} aria-hidden="true" /> Remove
+        </button>
+      ) : null}
       {asks === 'name' ? (
         <NameDialog
           title={`Rename ${klass.name}`}

@@ -7,6 +7,7 @@ import { BackLink } from '../ui/BackLink.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ClassActions } from './ClassActions.tsx';
+import { TeacherOfClass } from './TeacherOfClass.tsx';
 import { TeamsPanel } from './TeamsPanel.tsx';
 
 /** A class: all its lesson hours, for ever, and its teams with their robots. */
@@ -28,6 +29,7 @@ export default function ClassPage() {
           {klass.school}, {countOf(klass.teams, 'team')}
           {klass.archived ? ', put away' : ''}
         </span>
+        <TeacherOfClass klass={klass} />
         <ClassActions klass={klass} />
         {klass.archived ? null : (
           <Link to="/start" className="btn btn-primary">

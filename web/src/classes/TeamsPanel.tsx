@@ -7,6 +7,7 @@ import { countOf } from '@vigilum/core/quantity';
 import type { ClassDetail, ClassEntry, Member, RobotEntry, RobotsFor } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useChange, useClasses, useKits, useRobots } from '../data/queries.ts';
+import { useMayRemove } from '../data/teacherOf.ts';
 import { useRemoval } from '../data/removal.ts';
 import { robotsChoices } from '../setup/robotsChoice.ts';
 import { RobotsField } from '../setup/RobotsField.tsx';
@@ -51,6 +52,7 @@ function TeamRow({
     `${member.name} removed. What it did stays with the hours it was in.`,
     tells,
   );
+  const mayRemove = useMayRemove(klass.id);
   const { typed, type } = useTyped(member.name, asIs, () => undefined);
   const keep = () => {
     const name = typed.trim();
@@ -121,7 +123,9 @@ function TeamRow({
           ))}
         </select>
       ) : null}
-      <RemoveButton title={`Remove team ${member.name}`} onClick={() => void remove(member.id)} />
+      {mayRemove ? (
+        <RemoveButton title={`Remove team ${member.name}`} onClick={() => void remove(member.id)} />
+      ) : null}
     </li>
   );
 }

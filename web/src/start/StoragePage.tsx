@@ -1,12 +1,13 @@
 import { DatabaseBackup, Download } from 'lucide-react';
 import { toast } from 'sonner';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
-import { api } from '../data/api.ts';
+import { api, download } from '../data/api.ts';
 import { useChange, useStorage } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
 import { BackLink } from '../ui/BackLink.tsx';
 import { QrCode } from '../ui/QrCode.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
+import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 
 const megabytes = (bytes: number): string =>
@@ -125,9 +126,17 @@ export default function StoragePage() {
                   <span className="mr-auto">
                     <strong>{whenOf(at)}</strong> <span className="text-ink-2">{megabytes(bytes)}</span>
                   </span>
-                  <a className="btn btn-plain" href={`/api/backups/${name}`} download={name}>
+                  <button
+                    type="button"
+                    className="btn btn-plain"
+                    onClick={() =>
+                      void download(`/api/backups/${name}`, name).catch((error: unknown) =>
+                        toast.error(sentenceOf(error)),
+                      )
+                    }
+                  >
                     <Download size={18} aria-hidden="true" /> Save on this machine
-                  </a>
+                  </button>
                 </li>
               ))}
             </ul>

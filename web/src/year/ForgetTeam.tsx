@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
+import { useMayRemove } from '../data/teacherOf.ts';
 import { Dialog } from '../ui/Dialog.tsx';
 
 /** What lies in a table, in a teacher's words; what is not named here is told as it is. */
@@ -39,6 +40,7 @@ const words: Readonly<Record<string, string>> = {
 
 /** Deletes all of a team, for good, after its name was typed; what it is is listed before. */
 export function ForgetTeam({ team, klass }: { team: { id: number; name: string }; klass: number }) {
+  const may = useMayRemove(klass);
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
   const navigate = useNavigate();
@@ -61,6 +63,7 @@ export function ForgetTeam({ team, klass }: { team: { id: number; name: string }
       return [{ what: 'class', class: klass, part: 'teams' }];
     },
   );
+  if (!may) return null;
   return (
     <>
       <button type="button" className="btn btn-plain w-fit print:hidden" onClick={() => setOpen(true)}>
