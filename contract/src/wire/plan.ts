@@ -2,12 +2,14 @@ import Joi from 'joi';
 import {
   thingKinds,
   wayKinds,
+  type Arrangement,
   type Clash,
   type Days,
   type HourChange,
   type MeetingRule,
   type Next,
   type PlanClass,
+  type PlacedHour,
   type PlanLesson,
   type Skill,
   type Take,
@@ -124,20 +126,7 @@ export interface MadeMeetings {
   there: number;
 }
 
-/** An hour in the meeting that it shall be in; without one it is taken off the plan. A new hour names its lesson. */
-export interface PlacedHour {
-  hour: number | null;
-  lesson?: string;
-  meeting: number | null;
-  shared?: boolean;
-}
-export interface Arrangement {
-  hours: PlacedHour[];
-  /** Meetings that do not take place any more, with the reason, or do again. */
-  lost?: { meeting: number; lost: string | null }[];
-  /** Where the hours were when this was thought out: refused where that is not so any more. */
-  seen: { hour: number; meeting: number | null }[];
-}
+export type { Arrangement };
 export interface Untangling {
   /** Takes it as the plan is now: nothing is changed. */
   ways: WayOut[];
@@ -238,8 +227,9 @@ export const planRequests = {
     hours: Joi.array()
       .items(
         Joi.object<PlacedHour>({
-          hour: rowId.allow(null).required(),
-          lesson: slug(60),
+          what: Joi.alternatives()
+            .try(Joi.object({ hour: rowId.required() }), Joi.object({ lesson: slug(60).required() }))
+            .required(),
           meeting: rowId.allow(null).required(),
           shared: Joi.boolean(),
         }),

@@ -7,6 +7,7 @@ export * from './next.ts';
 export * from './planning.ts';
 export * from './school.ts';
 export * from './slots.ts';
+export * from './arrangement.ts';
 export * from './untangle.ts';
 export * from './waysOut.ts';
 export * from './report.ts';

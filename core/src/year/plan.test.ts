@@ -2,7 +2,16 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { dayOf, meetingTimes, momentOf, type MeetingRule } from './calendar.ts';
 import { clashesOf, packingList, takesOf, wantedAt, type PlanClass, type Thing } from './cupboard.ts';
-import { fillFrom, insertLesson, loseSlot, moveLesson, regainSlot, type Slot } from './slots.ts';
+import { arrangementTo, undoOf } from './arrangement.ts';
+import {
+  fillFrom,
+  insertLesson,
+  loseSlot,
+  moveLesson,
+  regainSlot,
+  type Occupant,
+  type Slot,
+} from './slots.ts';
 import { waysOut, outOfOrder, type ChangeableHour, type Timetable } from './waysOut.ts';
 import type { PlanLesson } from './planning.ts';
 
@@ -115,8 +124,16 @@ describe('when a class meets', () => {
 
 describe('lessons in their meetings', () => {
   const slots = (...lessons: (string | null)[]): Slot[] =>
-    lessons.map((lesson, i) => ({ id: i + 1, lesson, fixed: false, lost: false }));
-  const names = (found: { slots: Slot[] } | null) => found!.slots.map(({ lesson }) => lesson ?? '–').join('');
+    lessons.map((lesson, i) => ({
+      id: i + 1,
+      holds: lesson === null ? null : { lesson },
+      fixed: false,
+      lost: false,
+    }));
+  const named = (what: Occupant) => ('lesson' in what ? what.lesson : `#${what.hour}`);
+  const names = (found: { slots: Slot[] } | null) =>
+    found!.slots.map(({ holds }) => (holds ? named(holds) : '–')).join('');
+  const there = (slots: readonly Slot[]) => slots.flatMap(({ holds }) => (holds ? [named(holds)] : []));
 
   test('a lesson is moved forward or back, and those between make room', () => {
     expect(names(moveLesson(slots('a', 'b', 'c', 'd', null), 1, 3))).toBe('bcad–');
@@ -128,7 +145,7 @@ describe('lessons in their meetings', () => {
   test('meetings that have begun or are lost are stepped over; they and empty ones cannot be moved', () => {
     const some = slots('a', 'b', 'c', 'd');
     some[1]!.fixed = true;
-    some[2] = { ...some[2]!, lesson: null, lost: true };
+    some[2] = { ...some[2]!, holds: null, lost: true };
     expect(names(moveLesson(some, 4, 1))).toBe('db–a');
     expect(moveLesson(some, 2, 4)).toBeNull();
     expect(moveLesson(some, 4, 3)).toBeNull();
@@ -140,7 +157,7 @@ describe('lessons in their meetings', () => {
     expect(names(loseSlot(slots('a', 'b', null, 'd'), 1))).toBe('–abd');
     const full = loseSlot(slots('a', 'b', 'c'), 2)!;
     expect(names(full)).toBe('a–b');
-    expect(full.over).toEqual(['c']);
+    expect(full.over).toEqual([{ lesson: 'c' }]);
     expect(loseSlot(full.slots, 2)).toBeNull();
     expect(names(loseSlot(slots('a', null, 'c'), 2))).toBe('a–c');
   });
@@ -171,8 +188,13 @@ describe('lessons in their meetings', () => {
         ),
         fc.array(fc.tuple(fc.constantFrom('move', 'lose', 'insert'), fc.nat(), fc.nat()), { maxLength: 6 }),
         (rows, moves) => {
-          let now: Slot[] = rows.map((row, i) => ({ id: i + 1, lost: false, ...row }));
-          let there = now.flatMap(({ lesson }) => lesson ?? []).sort();
+          let now: Slot[] = rows.map(({ lesson, fixed }, i) => ({
+            id: i + 1,
+            lost: false,
+            fixed,
+            holds: lesson === null ? null : { lesson },
+          }));
+          let all = there(now).sort();
           for (const [what, a, b] of moves) {
             const [from, to] = [(a % now.length) + 1, (b % now.length) + 1];
             const found =
@@ -180,15 +202,84 @@ describe('lessons in their meetings', () => {
                 ? moveLesson(now, from, to)
                 : what === 'lose'
                   ? loseSlot(now, from)
-                  : insertLesson(now, from, 'new');
+                  : insertLesson(now, from, { lesson: 'new' });
             if (!found) continue;
-            if (what === 'insert') there = [...there, 'new'].sort();
-            const after = [...found.slots.flatMap(({ lesson }) => lesson ?? []), ...found.over].sort();
-            expect(after).toEqual(there);
+            if (what === 'insert') all = [...all, 'new'].sort();
+            expect([...there(found.slots), ...found.over.map(named)].sort()).toEqual(all);
             for (const [i, slot] of found.slots.entries()) if (slot.fixed) expect(slot).toEqual(now[i]);
             now = found.slots;
-            there = now.flatMap(({ lesson }) => lesson ?? []).sort();
+            all = there(now).sort();
           }
+        },
+      ),
+    );
+  });
+
+  test('a lesson whose short name is a number is no hour of that number', () => {
+    const before: Slot[] = [
+      { id: 1, holds: null, fixed: false, lost: false },
+      { id: 2, holds: { hour: 3 }, fixed: false, lost: false },
+    ];
+    expect(arrangementTo(before, insertLesson(before, 1, { lesson: '3' })!, '').hours).toEqual([
+      { what: { lesson: '3' }, meeting: 1 },
+    ]);
+  });
+
+  test('what was changed is put back by what undoes it, whatever it was', () => {
+    const state = fc.array(
+      fc.record({ hour: fc.boolean(), fixed: fc.boolean(), lost: fc.boolean(), shared: fc.boolean() }),
+      { minLength: 1, maxLength: 9 },
+    );
+    fc.assert(
+      fc.property(
+        state,
+        fc.constantFrom('move', 'lose', 'regain', 'insert', 'fill'),
+        fc.nat(),
+        fc.nat(),
+        (rows, what, a, b) => {
+          // Hours and meetings have numbers of their own, so that one is never taken for the other.
+          const slots = rows.map(({ hour, fixed, lost }, i): Slot => ({
+            id: i + 1,
+            holds: hour && !lost ? { hour: 101 + i } : null,
+            fixed: fixed && hour && !lost,
+            lost,
+          }));
+          const before = {
+            hours: slots.flatMap(({ id, holds }) =>
+              holds ? [{ id: 100 + id, meeting: id, shared: rows[id - 1]!.shared }] : [],
+            ),
+            meetings: slots.map(({ id, lost }) => ({ id, lost: lost ? 'storm' : null })),
+          };
+          const [from, to] = [(a % slots.length) + 1, (b % slots.length) + 1];
+          const found =
+            what === 'move'
+              ? moveLesson(slots, from, to)
+              : what === 'lose'
+                ? loseSlot(slots, from)
+                : what === 'regain'
+                  ? regainSlot(slots, from)
+                  : what === 'insert'
+                    ? insertLesson(slots, from, { lesson: '101' })
+                    : fillFrom(slots, from, ['101', 'x']);
+          if (!found) return;
+          const change = arrangementTo(slots, found, 'trip');
+          const made = change.hours.map(({ what: one }, i) => ('hour' in one ? one.hour : 1000 + i));
+          const plan = new Map<number, number | null>(before.hours.map(({ id, meeting }) => [id, meeting]));
+          const lost = new Map(before.meetings.map((one) => [one.id, one.lost]));
+          const put = (arrangement: typeof change, ids: readonly number[]) => {
+            for (const { hour, meeting } of arrangement.seen)
+              expect([hour, plan.get(hour)]).toEqual([hour, meeting]);
+            for (const one of arrangement.lost ?? []) lost.set(one.meeting, one.lost);
+            for (const [i, { meeting }] of arrangement.hours.entries()) plan.set(ids[i]!, meeting);
+            const held = [...plan.values()].filter((meeting) => meeting !== null);
+            expect(new Set(held).size).toBe(held.length);
+          };
+          put(change, made);
+          put(undoOf(before, change, made), made);
+          expect([...plan].filter(([, meeting]) => meeting !== null).sort()).toEqual(
+            before.hours.map(({ id, meeting }) => [id, meeting]).sort(),
+          );
+          expect([...lost.values()]).toEqual(before.meetings.map((one) => one.lost));
         },
       ),
     );
@@ -197,7 +288,7 @@ describe('lessons in their meetings', () => {
   test('a series fills what is empty, from a meeting on, and says what has no room', () => {
     const filled = fillFrom(slots('a', null, 'c', null), 2, ['x', 'y', 'z']);
     expect(names(filled)).toBe('axcy');
-    expect(filled.over).toEqual(['z']);
+    expect(filled.over).toEqual([{ lesson: 'z' }]);
   });
 });
 

@@ -1,26 +1,36 @@
-/** A meeting of a class with the lesson that is planned for it. */
+/** What a meeting holds: an hour that is planned, by its id, or a lesson for which there is no hour yet, by its slug. */
+export type Occupant = { hour: number } | { lesson: string };
+
+export const sameOccupant = (a: Occupant | null, b: Occupant | null): boolean =>
+  a === null || b === null
+    ? a === b
+    : 'hour' in a
+      ? 'hour' in b && a.hour === b.hour
+      : 'lesson' in b && a.lesson === b.lesson;
+
+/** A meeting of a class with what is planned for it. */
 export interface Slot {
   id: number;
-  /** Slug of the lesson; null while it has none. */
-  lesson: string | null;
+  /** Null while it has no lesson. */
+  holds: Occupant | null;
   /** It has begun, or is over: its lesson stays. */
   fixed: boolean;
   /** It does not take place. */
   lost: boolean;
 }
 
-/** What became of an order: the slots with their lessons, and lessons that found no room any more, in their order. */
+/** What became of an order: the slots with what they hold, and what found no meeting any more, in its order. */
 export interface Reordered {
   slots: Slot[];
-  over: string[];
+  over: Occupant[];
 }
 
 const open = ({ fixed, lost }: Slot): boolean => !fixed && !lost;
 
 /** Puts lessons into the open slots in order; what was in them is gone. */
-function dealt(slots: readonly Slot[], lessons: readonly (string | null)[]): Reordered {
+function dealt(slots: readonly Slot[], lessons: readonly (Occupant | null)[]): Reordered {
   const left = [...lessons];
-  const dealtOut = slots.map((slot) => (open(slot) ? { ...slot, lesson: left.shift() ?? null } : slot));
+  const dealtOut = slots.map((slot) => (open(slot) ? { ...slot, holds: left.shift() ?? null } : slot));
   return { slots: dealtOut, over: left.filter((one) => one !== null) };
 }
 
@@ -32,8 +42,8 @@ export function moveLesson(slots: readonly Slot[], from: number, to: number): Re
   const opens = slots.filter(open);
   const a = opens.findIndex(({ id }) => id === from);
   const b = opens.findIndex(({ id }) => id === to);
-  if (a < 0 || b < 0 || opens[a]!.lesson === null) return null;
-  const order = opens.map(({ lesson }) => lesson);
+  if (a < 0 || b < 0 || opens[a]!.holds === null) return null;
+  const order = opens.map(({ holds }) => holds);
   const [moved] = order.splice(a, 1);
   order.splice(b, 0, moved!);
   return dealt(slots, order);
@@ -44,8 +54,8 @@ export function loseSlot(slots: readonly Slot[], id: number): Reordered | null {
   const at = slots.findIndex((slot) => slot.id === id);
   const lost = slots[at];
   if (!lost || !open(lost)) return null;
-  const after = slots.map((slot) => (slot.id === id ? { ...slot, lesson: null, lost: true } : slot));
-  return lost.lesson === null ? { slots: after, over: [] } : pushedIn(after, at, lost.lesson);
+  const after = slots.map((slot) => (slot.id === id ? { ...slot, holds: null, lost: true } : slot));
+  return lost.holds === null ? { slots: after, over: [] } : pushedIn(after, at, lost.holds);
 }
 
 /** A lost meeting takes place after all: what came after it moves up again by one, up to the first that is empty. */
@@ -56,30 +66,30 @@ export function regainSlot(slots: readonly Slot[], id: number): Reordered | null
   const opens = after.flatMap((slot, i) => (i >= at && open(slot) ? [i] : []));
   for (const [k, i] of opens.entries()) {
     const next = opens[k + 1];
-    const lesson = next === undefined ? null : after[next]!.lesson;
-    after[i] = { ...after[i]!, lesson };
-    if (lesson === null) break;
+    const holds = next === undefined ? null : after[next]!.holds;
+    after[i] = { ...after[i]!, holds };
+    if (holds === null) break;
   }
   return { slots: after, over: [] };
 }
 
 /** Puts a lesson into the first open slot from a place on; whatever was there moves on by one, up to the first that was empty. */
-function pushedIn(slots: readonly Slot[], at: number, lesson: string): Reordered {
+function pushedIn(slots: readonly Slot[], at: number, what: Occupant): Reordered {
   const after = [...slots];
-  let carried: string | null = lesson;
+  let carried: Occupant | null = what;
   for (let i = at; i < after.length && carried !== null; i++) {
     const slot = after[i]!;
     if (!open(slot)) continue;
-    after[i] = { ...slot, lesson: carried };
-    carried = slot.lesson;
+    after[i] = { ...slot, holds: carried };
+    carried = slot.holds;
   }
   return { slots: after, over: carried === null ? [] : [carried] };
 }
 
 /** A lesson is put into a meeting; what was planned from there on moves back by one. */
-export function insertLesson(slots: readonly Slot[], id: number, lesson: string): Reordered | null {
+export function insertLesson(slots: readonly Slot[], id: number, what: Occupant): Reordered | null {
   const at = slots.findIndex((slot) => slot.id === id);
-  return at < 0 || !open(slots[at]!) ? null : pushedIn(slots, at, lesson);
+  return at < 0 || !open(slots[at]!) ? null : pushedIn(slots, at, what);
 }
 
 /** Fills the open, empty slots from one on with lessons in their order, those alone that `may` allows; what is planned already stays. */
@@ -93,10 +103,10 @@ export function fillFrom(
     0,
     slots.findIndex(({ id }) => id === from),
   );
-  const left = [...lessons];
+  const left: Occupant[] = lessons.map((lesson) => ({ lesson }));
   const filled = slots.map((slot, i) =>
-    i >= at && open(slot) && slot.lesson === null && may(slot)
-      ? { ...slot, lesson: left.shift() ?? null }
+    i >= at && open(slot) && slot.holds === null && may(slot)
+      ? { ...slot, holds: left.shift() ?? null }
       : slot,
   );
   return { slots: filled, over: left };

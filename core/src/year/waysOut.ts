@@ -1,3 +1,4 @@
+import type { PlacedHour } from './arrangement.ts';
 import {
   clashesOf,
   takesOf,
@@ -280,14 +281,6 @@ export function groupsOf(clashes: readonly Clash[]): Clash[][] {
   return [...groups.values()];
 }
 
-/** An hour in the meeting in which it is after a change; a new one names its lesson, one without a meeting is off the plan. */
-export interface PlaceAfter {
-  hour: number | null;
-  lesson?: string;
-  meeting: number | null;
-  shared?: boolean;
-}
-
 /**
  * What changes of lessons mean for the hours themselves: an hour keeps its lesson and all that was prepared for it, and moves to the
  * meeting that gets that lesson; a lesson that no hour has yet is a new one.
@@ -301,12 +294,12 @@ export function placesAfter(
     shared: boolean;
   }[],
   changes: readonly HourChange[],
-): PlaceAfter[] {
+): PlacedHour[] {
   const last = new Map<number, HourChange>();
   for (const change of changes) last.set(change.hour, { ...last.get(change.hour), ...change });
   const touched = hours.filter(({ id }) => last.has(id));
   const free = new Set(touched.map(({ id }) => id));
-  const places: PlaceAfter[] = [];
+  const places: PlacedHour[] = [];
   const open: (typeof touched)[number][] = [];
   const told = (hour: (typeof touched)[number]) => {
     const { shared } = last.get(hour.id)!;
@@ -316,7 +309,7 @@ export function placesAfter(
     const lesson = last.get(slot.id)!.lesson ?? slot.lesson.slug;
     if (lesson === slot.lesson.slug) {
       free.delete(slot.id);
-      places.push({ hour: slot.id, meeting: slot.meeting, ...told(slot) });
+      places.push({ what: { hour: slot.id }, meeting: slot.meeting, ...told(slot) });
     } else open.push(slot);
   }
   for (const slot of open) {
@@ -326,12 +319,11 @@ export function placesAfter(
     );
     if (mover) free.delete(mover.id);
     places.push({
-      hour: mover?.id ?? null,
-      ...(mover ? {} : { lesson }),
+      what: mover ? { hour: mover.id } : { lesson },
       meeting: slot.meeting,
       ...told(slot),
     });
   }
-  for (const id of free) places.push({ hour: id, meeting: null });
+  for (const id of free) places.push({ what: { hour: id }, meeting: null });
   return places;
 }

@@ -1,5 +1,5 @@
 import type { Router } from 'express';
-import { thresholdTable, type TeamInLesson } from '@vigilum/core/classroom';
+import { thresholdTable, type HourTimes, type TeamInLesson } from '@vigilum/core/classroom';
 import { sensorAt, stepsOf, variantOf, type Lesson, type StepKind } from '@vigilum/core/lesson';
 import type { HourPlan } from '@vigilum/core/hour';
 import type { Queries } from '../db/database.ts';
@@ -11,14 +11,17 @@ import { idFrom } from '../http/validate.ts';
 import { loadTeams } from './records.ts';
 import { ms } from './rows.ts';
 
-export interface PeriodRow {
-  id: number;
+/** When an hour was, or will be. */
+export interface TimesRow {
   starts_at: Date;
   minutes: number;
   began_at: Date | null;
   paused_at: Date | null;
   paused_s: number;
   ended_at: Date | null;
+}
+export interface PeriodRow extends TimesRow {
+  id: number;
   class_id: number;
   class: string;
   school: string;
@@ -42,16 +45,20 @@ export const selectPeriods = `select p.id, p.starts_at, p.minutes, p.first_id, p
               l.id as lesson_id, l.definition
          from periods p join classes c on c.id = p.class_id join lessons l on l.id = p.lesson_id`;
 
-/** An hour as pages know it. */
-export const hourOf = (row: PeriodRow): Hour => ({
-  id: row.id,
-  first: row.first_id,
+export const timesOf = (row: TimesRow): HourTimes => ({
   startsAt: ms(row.starts_at),
   minutes: row.minutes,
   beganAt: row.began_at && ms(row.began_at),
   pausedAt: row.paused_at && ms(row.paused_at),
   pausedS: row.paused_s,
   endedAt: row.ended_at && ms(row.ended_at),
+});
+
+/** An hour as pages know it. */
+export const hourOf = (row: PeriodRow): Hour => ({
+  id: row.id,
+  first: row.first_id,
+  ...timesOf(row),
   class: { id: row.class_id, name: row.class, school: row.school },
   lesson: { slug: row.definition.slug, title: row.definition.title, aim: row.definition.aim },
 });

@@ -1,7 +1,7 @@
 import { hourState } from '@vigilum/core/classroom';
-import { loseSlot, type Slot } from '@vigilum/core/year';
+import { arrangementTo, loseSlot, type Slot } from '@vigilum/core/year';
 import type { Arrangement } from '@vigilum/contract/types';
-import { hourOf, selectPeriods, type PeriodRow } from '../classes/periods.ts';
+import { timesOf, type TimesRow } from '../classes/periods.ts';
 import type { Queries } from '../db/database.ts';
 import { Problem } from '../http/problems.ts';
 import { planHour } from './meetings.ts';
@@ -11,6 +11,12 @@ interface MeetingRow {
   starts_at: Date;
   minutes: number;
   lost: string | null;
+}
+
+interface PlannedRow extends TimesRow {
+  id: number;
+  meeting_id: number | null;
+  removed_at: Date | null;
 }
 
 const refuse = (says: string, field: string, told: string) =>
@@ -33,8 +39,9 @@ export async function arrange(
     [klass],
   );
   const byId = new Map(meetings.map((meeting) => [meeting.id, meeting]));
-  const rows = await tx.query<PeriodRow & { meeting_id: number | null; removed_at: Date | null }>(
-    `${selectPeriods.replace('p.id,', 'p.id, p.meeting_id, p.removed_at,')} where p.class_id = $1 for update of p`,
+  const rows = await tx.query<PlannedRow>(
+    `select p.id, p.starts_at, p.minutes, p.began_at, p.paused_at, p.paused_s, p.ended_at, p.meeting_id, p.removed_at
+       from periods p where p.class_id = $1 for update`,
     [klass],
   );
   const hourById = new Map(rows.map((row) => [row.id, row]));
@@ -51,11 +58,11 @@ export async function arrange(
     `update meetings m set lost = u.lost, off_id = null from unnest($1::int[], $2::text[]) as u (id, lost) where m.id = u.id`,
     [lost.map(({ meeting }) => meeting), lost.map(({ lost: why }) => why)],
   );
-  const named = hours.flatMap(({ hour }) => hour ?? []);
+  const named = hours.flatMap(({ what }) => ('hour' in what ? [what.hour] : []));
   for (const hour of named) {
     const row = hourById.get(hour);
     if (!row) throw refuse(STALE, 'hours', `hour ${hour} is not there`);
-    if (row.removed_at === null && hourState(hourOf(row), now.getTime()) !== 'planned')
+    if (row.removed_at === null && hourState(timesOf(row), now.getTime()) !== 'planned')
       throw refuse('an hour that has begun stays where it is.', 'hours', `hour ${hour} has begun`);
   }
   const taken = new Set(
@@ -73,30 +80,29 @@ export async function arrange(
         `meeting ${at.id} ${at.lost !== null ? 'does not take place' : 'has an hour'}`,
       );
     if (at) taken.add(at.id);
-    if (place.hour === null && (!at || place.lesson === undefined))
-      throw new Problem(
-        422,
-        'Check these fields',
-        'Nothing was saved: a new hour needs a lesson and a meeting.',
-        [{ field: 'hours', says: 'must name a lesson and a meeting where the hour is new' }],
-      );
+    if ('lesson' in place.what && !at)
+      throw new Problem(422, 'Check these fields', 'Nothing was saved: a new hour needs a meeting.', [
+        { field: 'hours', says: 'must name a meeting where the hour is new' },
+      ]);
     return { ...place, at };
   });
   // What leaves its meeting leaves it first: no meeting holds two hours at any moment.
   await tx.query('update periods set meeting_id = null where id = any($1::int[])', [named]);
-  const moved = places.filter(({ hour, at }) => hour !== null && at !== null);
+  const there = places.flatMap(({ what, at }) => ('hour' in what ? [{ hour: what.hour, at }] : []));
+  const moved = there.flatMap(({ hour, at }) => (at === null ? [] : [{ hour, at }]));
   await tx.query(
     `update periods p set meeting_id = m.id, starts_at = m.starts_at, minutes = m.minutes, removed_at = null
        from unnest($1::int[], $2::int[]) as u (hour, meeting) join meetings m on m.id = u.meeting where p.id = u.hour`,
-    [moved.map(({ hour }) => hour), moved.map(({ at }) => at!.id)],
+    [moved.map(({ hour }) => hour), moved.map(({ at }) => at.id)],
   );
   await tx.query('update periods set removed_at = $2 where id = any($1::int[])', [
-    places.flatMap(({ hour, at }) => (hour !== null && at === null ? [hour] : [])),
+    there.flatMap(({ hour, at }) => (at === null ? [hour] : [])),
     now.toISOString(),
   ]);
   const ids: number[] = [];
   // A new hour looks for the one that it goes on from: each after the one before.
-  for (const { hour, lesson, at } of places) ids.push(hour ?? (await plannedHour(tx, klass, lesson!, at!)));
+  for (const { what, at } of places)
+    ids.push('hour' in what ? what.hour : await plannedHour(tx, klass, what.lesson, at!));
   const shared = places.flatMap((place, i) =>
     place.shared === undefined ? [] : [{ id: ids[i], shared: place.shared }],
   );
@@ -150,39 +156,23 @@ export async function loseDays(
         where m.class_id = $1 and m.removed_at is null order by m.starts_at, m.id`,
       [klass],
     );
-    let slots: Slot[] = rows.map(({ id, lost, hour, began }) => ({
+    const before: Slot[] = rows.map(({ id, lost, hour, began }) => ({
       id,
-      lesson: hour === null ? null : String(hour),
+      holds: hour === null ? null : { hour },
       fixed: began,
       lost: lost !== null,
     }));
-    const gone: string[] = [];
+    let slots = before;
+    const gone: number[] = [];
     for (const { id } of hit.filter(({ class_id }) => class_id === klass)) {
       const after = loseSlot(slots, id);
       if (!after) continue;
       slots = after.slots;
-      gone.push(...after.over);
+      gone.push(...after.over.flatMap((what) => ('hour' in what ? [what.hour] : [])));
     }
-    const before = new Map(rows.map(({ id, hour }) => [id, hour]));
-    const moved = slots.filter(
-      ({ id, lesson, lost }) => !lost && lesson !== null && Number(lesson) !== before.get(id),
-    );
-    await arrange(
-      tx,
-      klass,
-      {
-        seen: [],
-        lost: hit
-          .filter(({ class_id }) => class_id === klass)
-          .map(({ id }) => ({ meeting: id, lost: off.name.slice(0, 120) })),
-        hours: [
-          ...moved.map(({ id, lesson }) => ({ hour: Number(lesson), meeting: id })),
-          ...gone.map((hour) => ({ hour: Number(hour), meeting: null })),
-        ],
-      },
-      now,
-    );
-    over.push(...gone.map((hour) => rows.find((row) => String(row.hour) === hour)!.title!));
+    const reordered = { slots, over: gone.map((hour) => ({ hour })) };
+    await arrange(tx, klass, { ...arrangementTo(before, reordered, off.name.slice(0, 120)), seen: [] }, now);
+    over.push(...gone.map((hour) => rows.find((row) => row.hour === hour)!.title!));
   }
   await tx.query('update meetings set off_id = $2 where id = any($1::int[])', [
     hit.map(({ id }) => id),

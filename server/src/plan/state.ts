@@ -14,6 +14,7 @@ import type {
   YearPlan,
 } from '@vigilum/contract/types';
 import type { Sees } from '../access/guests.ts';
+import { timesOf } from '../classes/periods.ts';
 import { ms } from '../classes/rows.ts';
 import type { Queries } from '../db/database.ts';
 
@@ -240,14 +241,7 @@ export async function planOf(db: Queries, now: number): Promise<YearPlan> {
     skills,
     series,
     hours: hours.map((row): PlanHour => {
-      const times = {
-        startsAt: ms(row.starts_at),
-        minutes: row.minutes,
-        beganAt: row.began_at && ms(row.began_at),
-        pausedAt: row.paused_at && ms(row.paused_at),
-        pausedS: row.paused_s,
-        endedAt: row.ended_at && ms(row.ended_at),
-      };
+      const times = timesOf(row);
       const klass = byClass.get(row.class_id)!;
       const room = row.meeting_id === null ? null : (roomOf.get(row.meeting_id) ?? null);
       return {

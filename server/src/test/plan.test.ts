@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import ICAL from 'ical.js';
 import {
+  arrangementTo,
   changed,
   clashesOf,
   fillFrom,
@@ -44,21 +45,13 @@ function slotsOf(year: YearPlan, klass: number): Slot[] {
       const hour = year.hours.find(({ meeting }) => meeting === id);
       return {
         id,
-        lesson: hour ? String(hour.id) : null,
+        holds: hour ? { hour: hour.id } : null,
         fixed: hour ? !hour.open : false,
         lost: lost !== null,
       };
     });
 }
-const arrangementTo = (before: readonly Slot[], after: readonly Slot[]): Arrangement => ({
-  seen: before.flatMap(({ id, lesson }) => (lesson === null ? [] : [{ hour: Number(lesson), meeting: id }])),
-  lost: after
-    .filter(({ lost }, i) => lost && !before[i]!.lost)
-    .map(({ id }) => ({ meeting: id, lost: 'trip' })),
-  hours: after.flatMap(({ id, lesson }, i) =>
-    lesson !== null && lesson !== before[i]!.lesson ? [{ hour: Number(lesson), meeting: id }] : [],
-  ),
-});
+const titled = (slots: readonly Slot[]) => ({ slots: [...slots], over: [] });
 
 describe('the harbour’s own lessons', () => {
   it('each series respects what must come first, after the series before it', () => {
@@ -106,34 +99,35 @@ describe('a term', () => {
     const filled = fillFrom(slots, slots[0]!.id, steps!.lessons);
     const { hours } = await put<{ hours: number[] }>(klass.id, {
       seen: [],
-      hours: filled.slots.flatMap(({ id, lesson }) =>
-        lesson === null ? [] : [{ hour: null, lesson, meeting: id }],
-      ),
+      hours: filled.slots.flatMap(({ id, holds }) => (holds === null ? [] : [{ what: holds, meeting: id }])),
     });
     expect(hours).toHaveLength(5);
     const second = await plan();
     const at = (year: YearPlan) =>
       slotsOf(year, klass.id)
         .filter(({ id }) => made.ids.includes(id))
-        .map(({ lesson, lost }) =>
-          lost ? 'lost' : (year.hours.find(({ id }) => String(id) === lesson)?.lesson.slug ?? '–'),
+        .map(({ holds, lost }) =>
+          lost
+            ? 'lost'
+            : (year.hours.find(({ id }) => holds && 'hour' in holds && id === holds.hour)?.lesson.slug ??
+              '–'),
         );
     expect(at(second).slice(0, 6)).toEqual([...steps!.lessons, '–']);
 
     const before = slotsOf(second, klass.id);
     const moved = moveLesson(before, made.ids[0]!, made.ids[2]!)!;
-    await put(klass.id, arrangementTo(before, moved.slots));
+    await put(klass.id, arrangementTo(before, moved, 'trip'));
     expect(at(await plan()).slice(0, 3)).toEqual(['bump-and-turn', 'stop-short', 'first-watch']);
     // An older look at the plan changes nothing any more.
     await app.api
       .put(`/api/classes/${klass.id}/arrangement`)
-      .send(arrangementTo(before, moved.slots))
+      .send(arrangementTo(before, moved, 'trip'))
       .expect(409);
-    await put(klass.id, arrangementTo(moved.slots, before));
+    await put(klass.id, arrangementTo(moved.slots, titled(before), ''));
     expect(at(await plan()).slice(0, 3)).toEqual(steps!.lessons.slice(0, 3));
 
     const lost = loseSlot(before, made.ids[1]!)!;
-    await put(klass.id, arrangementTo(before, lost.slots));
+    await put(klass.id, arrangementTo(before, lost, 'trip'));
     expect(at(await plan()).slice(0, 4)).toEqual(['first-watch', 'lost', 'bump-and-turn', 'stop-short']);
     // Days off that come later do the same, and say how many.
     const off = await post<{ ids: number[]; moved: number; over: string[] }>('/days-off', {
@@ -198,7 +192,7 @@ describe('a term', () => {
     const [other] = (
       await put<{ hours: number[] }>(klass, {
         seen: [],
-        hours: [{ hour: null, lesson: 'look-both-ways', meeting: hour.meeting }],
+        hours: [{ what: { lesson: 'look-both-ways' }, meeting: hour.meeting }],
       })
     ).hours;
     await app.api.post(`/api/periods/${hour.id}/restoration`).send({}).expect(204);
@@ -211,7 +205,7 @@ describe('a term', () => {
       .expect(200);
     expect(await of(other!)).toMatchObject({ meeting: null, startsAt: hour.startsAt + 3600_000 });
     await app.api.delete(`/api/periods/${other}`).expect(204);
-    await put(klass, { seen: [], hours: [{ hour: hour.id, meeting: hour.meeting }] });
+    await put(klass, { seen: [], hours: [{ what: { hour: hour.id }, meeting: hour.meeting }] });
     expect((await of(hour.id)).meeting).toBe(hour.meeting);
   });
 
@@ -254,19 +248,19 @@ describe('a term', () => {
     );
     await refused(
       `/classes/${klass}/arrangement`,
-      { seen: [], hours: [{ hour: begun.id, meeting: meeting!.id }] },
+      { seen: [], hours: [{ what: { hour: begun.id }, meeting: meeting!.id }] },
       409,
       'has begun stays',
     );
     await refused(
       `/classes/${klass}/arrangement`,
-      { seen: [], hours: [{ hour: null, meeting: meeting!.id, lesson: 'none-such' }] },
+      { seen: [], hours: [{ what: { lesson: 'none-such' }, meeting: meeting!.id }] },
       meeting && year.hours.some((hour) => hour.meeting === meeting.id) ? 409 : 422,
       '',
     );
     await refused(
       `/classes/${klass}/arrangement`,
-      { seen: [], hours: [{ hour: null, meeting: 123456, lesson: 'tide-line' }] },
+      { seen: [], hours: [{ what: { lesson: 'tide-line' }, meeting: 123456 }] },
       409,
       'changed meanwhile',
     );
@@ -526,13 +520,13 @@ describe('clashes of a whole term at once', () => {
         { hour: 3, shared: true },
       ]),
     ).toEqual([
-      { hour: 3, meeting: 13, shared: true },
-      { hour: 2, meeting: 11 },
-      { hour: 1, meeting: 12 },
+      { what: { hour: 3 }, meeting: 13, shared: true },
+      { what: { hour: 2 }, meeting: 11 },
+      { what: { hour: 1 }, meeting: 12 },
     ]);
     expect(placesAfter(hours, [{ hour: 3, lesson: 'c' }])).toEqual([
-      { hour: null, lesson: 'c', meeting: 13 },
-      { hour: 3, meeting: null },
+      { what: { lesson: 'c' }, meeting: 13 },
+      { what: { hour: 3 }, meeting: null },
     ]);
   });
 

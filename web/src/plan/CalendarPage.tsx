@@ -1,7 +1,7 @@
 import { CalendarDays, ChevronLeft, ChevronRight, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { moveLesson } from '@vigilum/core/year';
+import { arrangementTo, moveLesson } from '@vigilum/core/year';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { ClashPanel } from './ClashPanel.tsx';
@@ -9,7 +9,7 @@ import { HourPanel } from './HourPanel.tsx';
 import { usePlan } from './PlanLayout.tsx';
 import { PrintedPlan } from './PrintedPlan.tsx';
 import { TermPanel } from './TermPanel.tsx';
-import { arrangementTo, clockOf, slotsOf, useArrange, useDerived } from './usePlan.ts';
+import { clockOf, slotsOf, useArrange, useDerived } from './usePlan.ts';
 import { YearCalendar, type CalendarView, type Pick } from './YearCalendar.tsx';
 
 const shifted = (day: string, days: number): string =>
@@ -48,14 +48,15 @@ export default function CalendarPage() {
       );
       return false;
     }
-    const after = moveLesson(slotsOf(plan, from.class), meeting, target.id);
+    const before = slotsOf(plan, from.class);
+    const after = moveLesson(before, meeting, target.id);
     if (!after) {
       toast('An hour that has begun stays where it is.');
       return false;
     }
     arrange(
       from.class,
-      arrangementTo(plan, from.class, after, ''),
+      arrangementTo(before, after, ''),
       `Moved to ${clock.day(target.startsAt)}; what lies between has followed.`,
     );
     return true;

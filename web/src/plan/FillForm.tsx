@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
-import { fillFrom, outOfOrder } from '@vigilum/core/year';
+import { arrangementTo, fillFrom, outOfOrder } from '@vigilum/core/year';
 import { SelectField } from '../ui/fields.tsx';
 import type { ClassFormProps } from './MeetingsForm.tsx';
-import { arrangementTo, clockOf, freeOf, slotsOf, useArrange } from './usePlan.ts';
+import { clockOf, freeOf, slotsOf, useArrange } from './usePlan.ts';
 
 /** Puts what a class has not had of a series into its free meetings of a term. */
 export function FillForm({ plan, term, klass, setKlass }: ClassFormProps) {
@@ -66,11 +66,14 @@ export function FillForm({ plan, term, klass, setKlass }: ClassFormProps) {
         disabled={fresh.length === 0 || !first || busy}
         onClick={() => {
           const { slots: filled, over } = fillFrom(slots, first!.id, fresh, ({ id }) => mine.has(id));
-          const titles = over.map((slug) => plan.lessons.find((one) => one.slug === slug)?.title ?? slug);
+          const titles = over.flatMap((what) =>
+            'lesson' in what
+              ? [plan.lessons.find(({ slug }) => slug === what.lesson)?.title ?? what.lesson]
+              : [],
+          );
           arrange(
             klass,
-            // Lessons without a meeting were never planned: none is taken off.
-            arrangementTo(plan, klass, { slots: filled, over: [] }, ''),
+            arrangementTo(slots, { slots: filled, over }, ''),
             over.length === 0
               ? `${chosen!.name} is planned.`
               : `Planned as far as there are meetings. No room for ${titles.join(', ')}.`,

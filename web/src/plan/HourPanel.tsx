@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import {
+  arrangementTo,
+  type Occupant,
   insertLesson,
   loseSlot,
   moveLesson,
@@ -15,7 +17,7 @@ import { useRemoval } from '../data/removal.ts';
 import { SelectField } from '../ui/fields.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
-import { arrangementTo, clockOf, planTouched, slotsOf, useArrange, type Derived } from './usePlan.ts';
+import { clockOf, planTouched, slotsOf, useArrange, type Derived } from './usePlan.ts';
 import type { Pick } from './YearCalendar.tsx';
 
 interface Props {
@@ -99,15 +101,17 @@ function MeetingActions({
   const slots = slotsOf(plan, meeting.class);
   const [reason, setReason] = useState('no lesson that day');
   const remove = useRemoval('meetings', 'The meeting is removed.', () => planTouched(meeting.class));
-  const titleOf = (hourId: string) =>
-    plan.hours.find((one) => String(one.id) === hourId)?.lesson.title ?? hourId;
+  const titleOf = (what: Occupant): string =>
+    'hour' in what
+      ? (plan.hours.find(({ id }) => id === what.hour)?.lesson.title ?? 'an hour')
+      : (plan.lessons.find(({ slug }) => slug === what.lesson)?.title ?? what.lesson);
   // What is chosen follows once the server has taken a change: refused, the panel stays as it was.
   const go = (after: Reordered | null, says: string, next: Pick | null, why = '') => {
     if (!after) return;
-    const over = after.over.map((id) => plan.hours.find((one) => String(one.id) === id)?.lesson.title ?? id);
+    const over = after.over.map(titleOf);
     arrange(
       meeting.class,
-      arrangementTo(plan, meeting.class, after, why),
+      arrangementTo(slots, after, why),
       over.length > 0 ? `${says} No meeting is left for ${over.join(', ')}.` : says,
       () => choose(next),
     );
@@ -167,9 +171,9 @@ function MeetingActions({
             none="another meeting …"
             disabled={busy || open.length === 0}
             choose={moveTo}
-            options={open.map(({ id, lesson }) => {
+            options={open.map(({ id, holds }) => {
               const { startsAt } = plan.meetings.find((one) => one.id === id)!;
-              const title = lesson === null ? 'free' : titleOf(lesson);
+              const title = holds === null ? 'free' : titleOf(holds);
               return { id, name: `${clock.when(startsAt)} · ${title}` };
             })}
           />
@@ -180,7 +184,7 @@ function MeetingActions({
                 meeting.class,
                 {
                   seen: [{ hour: hour.id, meeting: meeting.id }],
-                  hours: [{ hour: hour.id, meeting: meeting.id, shared }],
+                  hours: [{ what: { hour: hour.id }, meeting: meeting.id, shared }],
                 },
                 shared ? 'Two teams share a robot in this hour.' : 'Every team has its robot in this hour.',
               )
@@ -195,7 +199,10 @@ function MeetingActions({
             onClick={() =>
               arrange(
                 meeting.class,
-                { seen: [{ hour: hour.id, meeting: meeting.id }], hours: [{ hour: hour.id, meeting: null }] },
+                {
+                  seen: [{ hour: hour.id, meeting: meeting.id }],
+                  hours: [{ what: { hour: hour.id }, meeting: null }],
+                },
                 `${hour.lesson.title} is off the plan.`,
                 () => choose({ meeting: meeting.id, hour: null }),
               )
@@ -212,7 +219,7 @@ function MeetingActions({
         disabled={busy}
         choose={(slug) => {
           const { title } = plan.lessons.find((one) => one.slug === slug)!;
-          go(insertLesson(slots, meeting.id, slug), `${title} is planned.`, null);
+          go(insertLesson(slots, meeting.id, { lesson: slug }), `${title} is planned.`, null);
         }}
         options={plan.lessons.map(({ slug, title, minutes }) => ({
           id: slug,

@@ -316,7 +316,7 @@ function Proposal({
                         const meeting = plan.meetings.find(
                           (one) => one.class === klass && one.startsAt === startsAt,
                         )!;
-                        return { hour: null, lesson: slug, meeting: meeting.id };
+                        return { what: { lesson: slug }, meeting: meeting.id };
                       }),
                     ),
                   },

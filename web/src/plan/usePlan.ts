@@ -1,14 +1,7 @@
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import {
-  clashesOf,
-  timetableOf,
-  type Clash,
-  type Reordered,
-  type Slot,
-  type Timetable,
-} from '@vigilum/core/year';
+import { clashesOf, timetableOf, undoOf, type Clash, type Slot, type Timetable } from '@vigilum/core/year';
 import type { Arrangement, ChangeOf, MeetingEntry, PlanHour, YearPlan } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
@@ -22,7 +15,7 @@ export const planTouched = (klass?: number): ChangeOf[] => [
   ...(klass === undefined ? [] : [{ what: 'class', class: klass, part: 'period' } as const]),
 ];
 
-/** The meetings of a class in order of time, as what lessons are moved in; a lesson is told by the id of its hour. */
+/** The meetings of a class in order of time, as what lessons are moved in; with the hours that they hold. */
 export function slotsOf(plan: YearPlan, klass: number): Slot[] {
   const byMeeting = new Map(
     plan.hours.flatMap((hour) => (hour.meeting === null ? [] : [[hour.meeting, hour]])),
@@ -33,7 +26,7 @@ export function slotsOf(plan: YearPlan, klass: number): Slot[] {
       const hour = byMeeting.get(id);
       return {
         id,
-        lesson: hour ? String(hour.id) : null,
+        holds: hour ? { hour: hour.id } : null,
         fixed: hour ? !hour.open : false,
         lost: lost !== null,
       };
@@ -50,55 +43,6 @@ export function freeOf(plan: YearPlan, klass: number): MeetingEntry[] {
       meeting.startsAt >= plan.now &&
       !taken.has(meeting.id),
   );
-}
-
-/** What makes the slots of one state those of another: hours by their ids, lessons that are new by their slugs. */
-export function arrangementTo(
-  plan: YearPlan,
-  klass: number,
-  { slots, over }: Reordered,
-  reason: string,
-): Arrangement {
-  const before = slotsOf(plan, klass);
-  const was = new Map(before.map((slot) => [slot.id, slot]));
-  const isHour = new Set(before.flatMap(({ lesson }) => lesson ?? []));
-  return {
-    seen: before.flatMap(({ id, lesson }) =>
-      lesson === null ? [] : [{ hour: Number(lesson), meeting: id }],
-    ),
-    lost: slots.flatMap(({ id, lost }) =>
-      lost === was.get(id)!.lost ? [] : [{ meeting: id, lost: lost ? reason : null }],
-    ),
-    hours: [
-      ...slots.flatMap(({ id, lesson }) =>
-        lesson === null || lesson === was.get(id)!.lesson
-          ? []
-          : [
-              isHour.has(lesson)
-                ? { hour: Number(lesson), meeting: id }
-                : { hour: null, lesson, meeting: id },
-            ],
-      ),
-      ...over.flatMap((lesson) => (isHour.has(lesson) ? [{ hour: Number(lesson), meeting: null }] : [])),
-    ],
-  };
-}
-
-/** What puts an arrangement back: every hour it named where it was, new ones off the plan, lost meetings as they were. */
-function backOf(plan: YearPlan, { hours, lost = [] }: Arrangement, made: readonly number[]): Arrangement {
-  const was = new Map(plan.hours.map((hour) => [hour.id, hour]));
-  return {
-    seen: hours.map(({ meeting }, i) => ({ hour: made[i]!, meeting })),
-    lost: lost.map(({ meeting }) => ({
-      meeting,
-      lost: plan.meetings.find(({ id }) => id === meeting)?.lost ?? null,
-    })),
-    hours: hours.map(({ hour, shared }, i) => ({
-      hour: made[i]!,
-      meeting: hour === null ? null : (was.get(hour)?.meeting ?? null),
-      ...(shared === undefined || hour === null ? {} : { shared: was.get(hour)!.shared }),
-    })),
-  };
 }
 
 interface Sent {
@@ -132,7 +76,7 @@ export function useArrange(plan: YearPlan) {
     },
   );
   const arrange = (klass: number, body: Arrangement, says: string, then?: () => void) =>
-    send.mutate({ klass, body, says, back: (made) => backOf(plan, body, made), ...(then ? { then } : {}) });
+    send.mutate({ klass, body, says, back: (made) => undoOf(plan, body, made), ...(then ? { then } : {}) });
   return { arrange, busy: send.isPending };
 }
 
