@@ -1,7 +1,8 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { Navigate, useLocation } from 'react-router';
-import type { Me } from '@vigilum/contract/types';
 import { useMe } from '../data/me.ts';
+import { keepShown } from '../data/offlineCache.ts';
 import { TeamBar } from '../live/TeamBar.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Frame } from './Frame.tsx';
@@ -9,32 +10,19 @@ import { Rail } from './Rail.tsx';
 
 /** Pages that a team's tablet opens beside its own: they hold nothing of anybody. */
 const openToTeams = ['/workings'];
-const KNOWN = 'vigilum me';
-
-/** Who this browser was when the server last answered: without the network it stays that. */
-function remembered(): Me | null {
-  try {
-    return JSON.parse(localStorage.getItem(KNOWN) ?? 'null') as Me | null;
-  } catch {
-    return null;
-  }
-}
 
 /** The frame for whoever is here: the teacher's with its rail, a team's without, or the way in. */
 export function Entry() {
   const query = useMe();
   const { pathname, search } = useLocation();
   const { data } = query;
+  const client = useQueryClient();
   useEffect(() => {
-    try {
-      if (data) localStorage.setItem(KNOWN, JSON.stringify(data));
-    } catch {
-      // A browser that keeps nothing asks again.
-    }
-  }, [data]);
-  if (query.isPending) return <Loading what="who you are" />;
-  const me = data ?? remembered();
-  if (!me) return <Failed error={query.error} again={() => void query.refetch()} />;
+    if (data) keepShown(client, data);
+  }, [client, data]);
+  if (query.isPending && query.fetchStatus !== 'paused') return <Loading what="who you are" />;
+  if (!data) return <Failed error={query.error} again={() => void query.refetch()} />;
+  const me = data;
   switch (me.role) {
     case 'nobody':
       return me.first ? (

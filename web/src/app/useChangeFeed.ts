@@ -1,4 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { onlineManager, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { listen } from '../data/feed.ts';
 import { outbox } from '../saving/box.ts';
@@ -16,11 +16,16 @@ export function useChangeFeed(): boolean {
     return listen(client, after.current, {
       opened: () => {
         setHeard(true);
+        onlineManager.setOnline(true);
         void outbox.back();
         // What others wrote while the line was silent.
         catchUp();
       },
-      lost: () => setHeard(false),
+      lost: () => {
+        setHeard(false);
+        // What is shown stays: nothing is asked until the server is heard again.
+        onlineManager.setOnline(false);
+      },
       changed: hearOfScript,
       missed: catchUp,
     });

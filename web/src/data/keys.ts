@@ -49,6 +49,7 @@ export const keys = {
   versions: (team: Id, lesson: string) => ['team', String(team), lesson, 'versions'] as const,
   version: (team: Id, lesson: string, version: number | null) =>
     ['script version', String(team), lesson, version] as const,
+  script: (team: Id, lesson: string) => ['script', String(team), lesson] as const,
   walk: (team: Id, lesson: string) => ['team', String(team), lesson, 'walk'] as const,
   logs: (team: Id, lesson: string) => ['team', String(team), lesson, 'logs'] as const,
   lessons: ['lessons'] as const,

@@ -27,7 +27,9 @@ export const queryClient: QueryClient = new QueryClient({
     queries: {
       // Pages hear of every change: what was asked for stays good until then.
       staleTime: 60_000,
-      networkMode: 'always',
+      // The first attempt is always made; without a network what is shown stays, and nothing is asked in vain.
+      networkMode: 'offlineFirst',
+      refetchOnReconnect: false,
       retry: (times, error) =>
         times < 2 && !(error instanceof ApiProblem && error.status >= 400 && error.status < 500),
     },

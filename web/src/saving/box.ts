@@ -52,15 +52,22 @@ export const outbox = new Outbox({
 outbox.learn(noteKind, lessonKind, expectationsKind, kitKind, courseKind, phrasebookKind);
 outbox.learnAdditions(trialAddition);
 
-/** Takes up what is not stored yet, and sends it whenever the server may answer again. */
-export function startOutbox(revive: Revive): void {
+/** Takes up what is not stored yet, and sends it whenever the server may answer again. Settles when all is taken up. */
+export function startOutbox(revive: Revive): Promise<void> {
   reviveOther = revive;
   beat();
   window.setInterval(beat, BEAT_MS);
   window.addEventListener('online', () => void outbox.back());
-  window.addEventListener('pagehide', () => outbox.leave());
+  const leave = () => {
+    outbox.leave();
+    // Last of all: what was kept just now has not reached the database.
+    shelf.leave();
+  };
+  window.addEventListener('pagehide', leave);
   document.addEventListener('visibilitychange', () => {
-    if (document.visibilityState === 'hidden') outbox.leave();
+    if (document.visibilityState === 'hidden') leave();
   });
-  void outbox.resume();
+  const taken = outbox.takeUp();
+  void taken.then(() => outbox.back());
+  return taken;
 }

@@ -167,8 +167,17 @@ export class Outbox {
     this.changed();
   }
 
-  /** Takes up what an earlier life of this page, or a page that is gone, left behind. */
+  /** Takes up what was left behind, and sends it. */
   async resume(): Promise<void> {
+    await this.takeUp();
+    await this.back();
+  }
+
+  /**
+   * Takes up what an earlier life of this page, or a page that is gone, left behind. Nothing is to be opened before: what is open has its own
+   * state, and the one that was kept would wait for another visit.
+   */
+  async takeUp(): Promise<void> {
     for (const [shelfKey, record] of await this.ports.shelf.all()) {
       const [owner = ''] = shelfKey.split(' ');
       if (owner !== this.ports.page) {
@@ -185,7 +194,6 @@ export class Outbox {
     }
     this.entries.sort((a, b) => a.at - b.at);
     this.changed();
-    await this.back();
   }
 
   private revive({ kind: name, id, at, state }: KeptDoc, owner: string): void {

@@ -1,8 +1,10 @@
-import { useMemo } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo } from 'react';
 import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { stageAt, stageNames, type StageName } from '@vigilum/core/classroom';
 import { isWorking, stepFacts, stepsOf } from '@vigilum/core/lesson';
 import { useIsTeam } from '../data/me.ts';
+import { fetchAhead } from '../data/offlineCache.ts';
 import { useWorkspaceQuery } from '../data/queries.ts';
 import { Markdown } from '../ui/Markdown.tsx';
 import { Onward } from '../ui/Onward.tsx';
@@ -39,6 +41,8 @@ export default function WorkspaceLayout() {
   const navigate = useNavigate();
   const isTeam = useIsTeam();
   const query = useWorkspaceQuery(team, lesson);
+  const client = useQueryClient();
+  useEffect(() => (isTeam ? fetchAhead(client, team, lesson) : undefined), [client, isTeam, team, lesson]);
   const base = `/teams/${team}/lessons/${lesson}`;
   const here = pathname.split('/').at(-1) ?? '';
   const step = query.data ? stepAt(query.data.record.lesson, here) : undefined;

@@ -8,6 +8,8 @@ import { applyFix } from '@vigilum/core/editing';
 import { review } from '@vigilum/core/review';
 import { countOf } from '@vigilum/core/quantity';
 import { api } from '../../data/api.ts';
+import { keys } from '../../data/keys.ts';
+import { KEPT_MS } from '../../data/offlineCache.ts';
 import { SavedMark } from '../../saving/SavedMark.tsx';
 import type { ScriptSession } from '../../script/session.ts';
 import { openScript, sessionOf } from '../../script/sessions.ts';
@@ -48,18 +50,21 @@ export default function ScriptStage() {
   const [session, setSession] = useState(() => sessionOf(id));
   const query = useQuery({
     enabled: session === undefined,
-    queryKey: ['script', path.id, path.slug],
+    queryKey: keys.script(path.id, path.slug),
     queryFn: () => api('GET /teams/:id/lessons/:slug/script', path),
     staleTime: 0,
-    gcTime: 0,
+    // Without the server a tablet goes on with what it had.
+    gcTime: KEPT_MS,
+    retry: false,
   });
+  const document = query.isFetchedAfterMount || query.isError ? query.data : undefined;
   useEffect(() => {
     // One that was left open looks what it missed; a new one is begun from what the server has.
     if (session) void session.pull();
-    else if (query.data) setSession(openScript({ team: path.id, lesson: path.slug }, query.data));
-  }, [session, query.data, path.id, path.slug]);
+    else if (document) setSession(openScript({ team: path.id, lesson: path.slug }, document));
+  }, [session, document, path.id, path.slug]);
   if (!session)
-    return query.isError ? (
+    return query.isError && !document ? (
       <Failed error={query.error} again={() => void query.refetch()} />
     ) : (
       <Loading what="the script" />
