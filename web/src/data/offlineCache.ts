@@ -84,6 +84,7 @@ export function fetchAhead(client: QueryClient, team: string, lesson: string): (
   const path = { id: Number(team), slug: lesson };
   const timer = setTimeout(
     () =>
+      client.getQueryData(keys.script(team, lesson)) === undefined &&
       void client.prefetchQuery({
         queryKey: keys.script(team, lesson),
         queryFn: () => api('GET /teams/:id/lessons/:slug/script', path),

@@ -57,7 +57,8 @@ export default function ScriptStage() {
     gcTime: KEPT_MS,
     retry: false,
   });
-  const document = query.isFetchedAfterMount || query.isError ? query.data : undefined;
+  const away = query.isError || query.fetchStatus === 'paused';
+  const document = query.isFetchedAfterMount || away ? query.data : undefined;
   useEffect(() => {
     // One that was left open looks what it missed; a new one is begun from what the server has.
     if (session) void session.pull();
