@@ -23,6 +23,7 @@ interface Hour {
   memory: number;
   checked: number;
   lost: number;
+  limited: Record<'429' | '503', number>;
 }
 
 const root = join(import.meta.dirname, '../..');
@@ -32,9 +33,9 @@ const kinds = {
 };
 const ms = (times: (number | null)[]) => times.map((time) => time ?? '–').join(' / ');
 console.log(
-  '| servers | tablets | requests/s | request, ms | save, ms | to a board, ms | class check, ms | stall, ms | begun again | memory, MB | writes, lost |',
+  '| servers | tablets | requests/s | request, ms | save, ms | to a board, ms | class check, ms | stall, ms | begun again | memory, MB | writes, lost | 429, 503 |',
 );
-console.log('| --- | --: | --: | --: | --: | --: | --: | --: | --: | --: | --: |');
+console.log('| --- | --: | --: | --: | --: | --: | --: | --: | --: | --: | --: | --: |');
 for (const tablets of values.tablets.split(','))
   for (const [name, more] of Object.entries(kinds)) {
     const run = spawnSync(
@@ -56,7 +57,7 @@ for (const tablets of values.tablets.split(','))
     }
     const hour = JSON.parse(last) as Hour;
     console.log(
-      `| ${name} | ${tablets} | ${hour.perSecond} | ${ms(hour.requests)} | ${ms(hour.saves)} | ${ms(hour.toBoard)} | ${ms(hour.checks)} | ${hour.stall} | ${hour.again} | ${hour.memory} | ${hour.checked}, ${hour.lost} |`,
+      `| ${name} | ${tablets} | ${hour.perSecond} | ${ms(hour.requests)} | ${ms(hour.saves)} | ${ms(hour.toBoard)} | ${ms(hour.checks)} | ${hour.stall} | ${hour.again} | ${hour.memory} | ${hour.checked}, ${hour.lost} | ${hour.limited['429']}, ${hour.limited['503']} |`,
     );
   }
 console.log(

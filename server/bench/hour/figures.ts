@@ -40,6 +40,8 @@ export class Figures {
   boardChanges = 0;
   requestsOfBoards = 0;
   refused = 0;
+  /** Answers that say that too much was asked, or that the server could not: by the limits as they ship. */
+  readonly limited = { 429: 0, 503: 0 };
   /** When each team’s newest reading was stored, until a board shows it. */
   readonly stored = new Map<number, number>();
   /** When the server was there again; 0 before. */
@@ -52,6 +54,7 @@ export class Figures {
     const started = performance.now();
     const answer = await fetch(input, init);
     const took = performance.now() - started;
+    if (answer.status === 429 || answer.status === 503) this.limited[answer.status]++;
     const path = new URL(
       typeof input === 'string' ? input : input instanceof URL ? input.href : input.url,
     ).pathname.replaceAll(/\d+/g, ':n');

@@ -62,8 +62,6 @@ export class Servers {
         ...(this.database ? { DATABASE_URL: this.database.url } : {}),
         METRICS_PORT: String(this.metricsPort(i)),
         ...(this.options.workers > 0 ? { PROOFS_AT_ONCE: '0' } : {}),
-        // All tablets ask from this one machine, and the check at the end asks for everything at once.
-        REQUESTS_PER_MINUTE: '60000',
       },
       stdio: ['ignore', 'ignore', 'inherit'],
     });
