@@ -8,6 +8,7 @@ import { fuzz } from './requests.ts';
 import { databaseAway, killServers } from './servers.ts';
 import { stall } from './stall.ts';
 import { files, hard } from './texts.ts';
+import { calendars, importedFiles } from './uploads.ts';
 
 const parts: Record<string, () => Promise<Outcome>> = {
   kill: () => kill(20),
@@ -19,6 +20,8 @@ const parts: Record<string, () => Promise<Outcome>> = {
   stall,
   texts: hard,
   files: () => files(10_000),
+  calendars: () => calendars(20_000),
+  imports: () => importedFiles(20_000),
   fuzz: () => fuzz(20_000),
   // These start a PostgreSQL server of Debian's.
   servers: () => killServers(Number(process.env.CAMPAIGN_KILLS ?? 50)),

@@ -108,7 +108,7 @@ export function hard(): Promise<Outcome> {
 }
 
 /** A text with a few bytes changed, cut out, doubled or put in. */
-function hurt(text: string, random: (n: number) => number): string {
+export function hurt(text: string, random: (n: number) => number): string {
   let result = text;
   for (let i = 0; i <= random(4); i++) {
     const at = random(result.length + 1);
