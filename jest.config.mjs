@@ -8,6 +8,7 @@ const swc = {
 };
 
 export default {
+  setupFiles: ['<rootDir>/scripts/jestGlobals.mjs'],
   rootDir: '.',
   roots: ['<rootDir>/core/src', '<rootDir>/contract/src', '<rootDir>/server/src', '<rootDir>/web/src'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],

@@ -110,6 +110,39 @@ test.describe('on an empty Vigilum', () => {
     await page.getByRole('button', { name: 'Add this kit' }).click();
     await expect(page.getByText('Numbers, 4 sensors')).toBeVisible();
   });
+
+  test('what cannot be undone asks for the password again, at a laptop that was left open', async ({
+    page,
+  }) => {
+    await page.goto(`${empty.url}/sign-in`);
+    await page.getByLabel(/^your name/).fill('Ida Brook');
+    await page.getByLabel('password', { exact: true }).fill(SECRET);
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await expect(page.getByRole('link', { name: 'You', exact: true })).toBeVisible();
+    // A quarter of an hour later.
+    await empty.kill();
+    await empty.start({ CLOCK_AHEAD_S: '900' });
+    await page.goto(`${empty.url}/account`);
+    await page.getByLabel('invite a colleague as').selectOption({ label: 'guest colleague' });
+    await page
+      .getByRole('group', { name: 'classes that they will see' })
+      .getByRole('checkbox')
+      .first()
+      .check();
+    await page.getByRole('button', { name: 'Make a link' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Type your password' });
+    await dialog.getByLabel('your password').fill('not that one');
+    await dialog.getByRole('button', { name: 'Go on' }).click();
+    await expect(dialog.getByText('This is not your password.')).toBeVisible();
+    await expect(page.getByText('Give this link to one person.')).toHaveCount(0);
+    await dialog.getByLabel('your password').fill(SECRET);
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Give this link to one person.')).toBeVisible();
+    await expect(dialog).toHaveCount(0);
+    // For ten minutes it is not asked again.
+    await page.getByRole('button', { name: 'Make a link' }).click();
+    await expect(page.getByRole('list', { name: 'Open invitations' }).getByRole('listitem')).toHaveCount(2);
+  });
 });
 
 test('a class is renamed, its teams are given other names and robots, and it is removed and brought back', async ({
@@ -173,6 +206,6 @@ test('a backup is made by a press, stands in the list, and is saved on the machi
   await page.getByRole('button', { name: 'Back up now' }).click();
   await expect(page.getByText(/\.vigilum is made and read back\./)).toBeVisible();
   const saved = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Save on this machine' }).first().click();
+  await page.getByRole('button', { name: 'Save on this machine' }).first().click();
   expect((await saved).suggestedFilename()).toMatch(/^\d{4}-\d\d-\d\dT.*\.vigilum$/);
 });

@@ -126,7 +126,7 @@ export function accountRoutes(services: Services): Router {
       return meOf(services, whoIn(req));
     });
 
-    serve('POST /first-account', async ({ body: { code, ...credentials }, req }) => {
+    serve('POST /first-account', async ({ body: { code = '', ...credentials }, req }) => {
       const account = await db.transaction(async (tx) => {
         if (reachNow() === 'none') throw whichSchool();
         // Two who come first at once: the lock lets one of them be it.

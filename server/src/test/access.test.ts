@@ -654,7 +654,7 @@ describe('accounts', () => {
     expect(await firstCode(empty.db)).toBe(code);
     // Neither without the code, nor with another, nor from this very machine.
     for (const host of ['127.0.0.1', 'localhost', '203.0.113.80']) {
-      await first('Sly', undefined, host).expect(422);
+      await first('Sly', undefined, host).expect(403);
       await first('Sly', 'bada-bada-bada-bada', host).expect(403);
     }
     const both = await Promise.all([

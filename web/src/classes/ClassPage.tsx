@@ -29,7 +29,6 @@ export default function ClassPage() {
           {klass.school}, {countOf(klass.teams, 'team')}
           {klass.archived ? ', put away' : ''}
         </span>
-        <TeacherOfClass klass={klass} />
         <ClassActions klass={klass} />
         {klass.archived ? null : (
           <Link to="/start" className="btn btn-primary">
@@ -37,20 +36,25 @@ export default function ClassPage() {
           </Link>
         )}
       </header>
-      <nav aria-label="Of this class" className="flex flex-wrap gap-2">
-        <Link to={`/classes/${klass.id}/skills`} className="btn btn-plain">
-          <Award size={18} aria-hidden="true" /> What they have shown
-        </Link>
-        <Link to={`/classes/${klass.id}/homework`} className="btn btn-plain">
-          <House size={18} aria-hidden="true" /> Homework
-        </Link>
-        <Link to={`/classes/${klass.id}/report`} className="btn btn-plain">
-          <FileText size={18} aria-hidden="true" /> Report
-        </Link>
-        <Link to={`/classes/${klass.id}/doors`} className="btn btn-plain">
-          <DoorOpen size={18} aria-hidden="true" /> Doors and cards
-        </Link>
-      </nav>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <nav aria-label="Of this class" className="flex flex-wrap gap-2">
+          <Link to={`/classes/${klass.id}/skills`} className="btn btn-plain">
+            <Award size={18} aria-hidden="true" /> What they have shown
+          </Link>
+          <Link to={`/classes/${klass.id}/homework`} className="btn btn-plain">
+            <House size={18} aria-hidden="true" /> Homework
+          </Link>
+          <Link to={`/classes/${klass.id}/report`} className="btn btn-plain">
+            <FileText size={18} aria-hidden="true" /> Report
+          </Link>
+          <Link to={`/classes/${klass.id}/doors`} className="btn btn-plain">
+            <DoorOpen size={18} aria-hidden="true" /> Doors and cards
+          </Link>
+        </nav>
+        <span className="ml-auto max-sm:ml-0">
+          <TeacherOfClass klass={klass} />
+        </span>
+      </div>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-2">
         <Panel title="Lesson hours, latest first" aside={countOf(hours.length, 'hour')}>
           {hours.length === 0 ? (

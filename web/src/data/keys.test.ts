@@ -64,6 +64,34 @@ describe('what one change concerns', () => {
       keys.workspace(7, 'x'),
       true,
     ],
+    ...(['place', 'version', 'try', 'proof', 'trial'] as const).map(
+      (part): [string, ChangeOf, readonly unknown[], boolean] => [
+        `evidence (${part}): the live sheet`,
+        { ...note, part },
+        keys.sheet(3),
+        true,
+      ],
+    ),
+    ...(['notes', 'script', 'log'] as const).map((part): [string, ChangeOf, readonly unknown[], boolean] => [
+      `evidence (${part}): not the live sheet`,
+      { ...note, part },
+      keys.sheet(3),
+      false,
+    ]),
+    ['readings: the live sheet', readings, keys.sheet(3), true],
+    [
+      'an hour, of one team: its own bar',
+      { what: 'hour', class: 1, period: 3, team: 4 },
+      keys.teamHour(4),
+      true,
+    ],
+    [
+      'an hour, of one team: not the bar of another',
+      { what: 'hour', class: 1, period: 3, team: 4 },
+      keys.teamHour(5),
+      false,
+    ],
+    ['an hour, of all: every bar', { what: 'hour', class: 1, period: 3, team: null }, keys.teamHour(5), true],
     ['a robot given to a team: the robots', { what: 'class', class: 1, part: 'teams' }, keys.robots, true],
   ])('%s', (_, change, key, wanted) => {
     expect(asks(change, key)).toBe(wanted);
