@@ -11,23 +11,25 @@ import { scopeNow } from './scope.ts';
 /** A stream says this often that it is alive, ms. */
 const AWAKE_MS = 8000;
 
-/** Streams that one session may have open, and all together. A page has two at most. */
-export const MOST_STREAMS = { ofOne: 12, inAll: 1500 };
+/** Streams that one session may have open, everybody at an address who has none, and all together. A page has two at most. */
+export const MOST_STREAMS = { ofOne: 12, ofAddress: 120, inAll: 1500 };
 /** By whose they are, the oldest first. */
 const streams = new Map<string, Response[]>();
 
 /** Streams that are open. */
 export const openStreams = (): number => [...streams.values()].reduce((sum, { length }) => sum + length, 0);
 
-/** Whose a stream is: its session's; of those who have none, everybody at an address. */
-function holderOf(res: Response): string {
+/** Whose a stream is, and how many they may have: its session's; of those who have none, everybody's at an address. */
+function holderOf(res: Response): [whose: string, most: number] {
   const who = whoOf(res);
-  return who.role !== 'nobody' && who.session !== null ? `session ${who.session}` : `at ${res.req.ip ?? ''}`;
+  return who.role !== 'nobody' && who.session !== null
+    ? [`session ${who.session}`, MOST_STREAMS.ofOne]
+    : [`at ${res.req.ip ?? ''}`, MOST_STREAMS.ofAddress];
 }
 
 /** Counts a stream. Where a session has many the oldest is closed for the new one: its page may be long gone. */
 function count(res: Response): void {
-  const whose = holderOf(res);
+  const [whose, most] = holderOf(res);
   const own = streams.get(whose) ?? [];
   if (own.length === 0 && openStreams() >= MOST_STREAMS.inAll)
     throw new Problem(
@@ -36,7 +38,7 @@ function count(res: Response): void {
       'Too many pages are open on this server. Close some, then reload this one.',
     );
   streams.set(whose, [...own, res]);
-  if (own.length >= MOST_STREAMS.ofOne) {
+  if (own.length >= most) {
     const [oldest] = own;
     // It is not to come back at once: the next oldest would be closed for it.
     oldest!.write('event: crowded\ndata: {}\n\n');

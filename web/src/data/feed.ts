@@ -136,8 +136,7 @@ export function listen(
     source.addEventListener('awake', alive);
     // Another page of this browser has taken its place; it is not to take one back at once.
     source.addEventListener('crowded', () => {
-      lose();
-      window.clearTimeout(watchdog);
+      close();
       watchdog = window.setTimeout(open, CROWDED_MS);
     });
     source.addEventListener('here', note);
