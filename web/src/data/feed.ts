@@ -24,6 +24,9 @@ const withRows = (today: Today, period: number, now: number, rows: readonly Boar
 const isShown = (client: QueryClient, key: readonly unknown[]): boolean =>
   client.getQueryCache().find({ queryKey: key, exact: true })?.isActive() ?? false;
 
+/** A page that made a change waits no longer for what it asked because of it, ms. */
+const ANSWERED_MS = 4000;
+
 /** Asks for those rows of today's boards that changes concern; a board that nobody shows is asked for when it is opened. */
 async function askForRows(client: QueryClient, changes: readonly ChangeOf[]): Promise<void> {
   const touched = changes.flatMap((change) => boardTeams(change) ?? []);
@@ -59,10 +62,12 @@ async function askForRows(client: QueryClient, changes: readonly ChangeOf[]): Pr
 /** Marks what some changes concern as old; what is on screen of it is asked for again, each thing once. */
 export async function ask(client: QueryClient, changes: readonly ChangeOf[]): Promise<void> {
   const unlike = new Map(changes.flatMap(keysOf).map((key) => [JSON.stringify(key), key]));
-  await Promise.all([
+  const asked = Promise.all([
     askForRows(client, changes),
     ...[...unlike.values()].map((queryKey) => client.invalidateQueries({ queryKey })),
   ]);
+  // While the server is away what is asked waits for it; whoever made the change does not.
+  await Promise.race([asked, new Promise((done) => setTimeout(done, ANSWERED_MS))]);
 }
 
 export interface FeedHooks {
