@@ -1,4 +1,5 @@
-import type { Express } from 'express';
+import { appendFileSync } from 'node:fs';
+import type { Express, RequestHandler } from 'express';
 import request from 'supertest';
 import type { Queries } from '../db/database.ts';
 import { Bench } from '../devices/bench.ts';
@@ -16,6 +17,18 @@ export { demoDatabase, emptyDatabase, NOW, onPostgres } from './databases.ts';
 
 /** Requests to an application with a cookie. */
 export const signedIn = (app: Express, cookie: string) => request.agent(app).set('Cookie', cookie);
+
+/** Where ROUTES_CALLED names a file: every route that was answered with success goes into it, so that those that no test calls are seen. */
+const called = process.env.ROUTES_CALLED;
+const note: RequestHandler | null = called
+  ? (req, res, next) => {
+      res.on('finish', () => {
+        const { path } = (req.route ?? {}) as { path?: string };
+        if (res.statusCode < 300) appendFileSync(called, `${req.method} ${path}\n`);
+      });
+      next();
+    }
+  : null;
 
 /** A whole application on a database of its own; nothing in it is a stand-in for the real thing but the robots. */
 export async function demoApp(clock = { now: NOW }, storage?: Storage) {
@@ -53,7 +66,11 @@ export async function demoApp(clock = { now: NOW }, storage?: Storage) {
     now: () => clock.now,
     ...(storage ? { storage } : {}),
   };
-  const app = createApp({ services, log: (error) => logged.push(error) });
+  const app = createApp({
+    services,
+    log: (error) => logged.push(error),
+    ...(note ? { requests: note } : {}),
+  });
   // Servers that share a database tell each other by it: so does this one.
   const stop = plain.wire
     ? await shareChanges({ ...db, wire: plain.wire }, changes, (e) => logged.push(e))
