@@ -176,13 +176,13 @@ function Invite() {
             ))}
           </select>
         </label>
-        <button type="button" className="btn btn-primary" onClick={() => invite.mutate(undefined)}>
-          <UserPlus size={18} aria-hidden="true" /> Make a link
-        </button>
         <span className="basis-full text-ink-2">{roleWords[role].says}</span>
         {role === 'guest' ? (
           <SeenClasses whose="classes that they will see" chosen={classes} change={setClasses} />
         ) : null}
+        <button type="button" className="btn btn-primary" onClick={() => invite.mutate(undefined)}>
+          <UserPlus size={18} aria-hidden="true" /> Make a link
+        </button>
       </div>
       {link === null ? null : (
         <div role="status" className="flex flex-wrap items-start gap-4">

@@ -60,8 +60,8 @@ export function CredentialsForm({
             onChange={(event) => setCode(event.target.value)}
           />
           <span className="text-ink-2">
-            Vigilum prints it where it was started, and in its log. This shows it again on that machine:{' '}
-            <code className="font-mono">npm run account -- add</code>
+            Vigilum prints it when it starts. To see it again there, run{' '}
+            <code className="font-mono whitespace-nowrap">npm run account -- add</code>
           </span>
         </label>
       )}

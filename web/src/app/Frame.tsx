@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import { Outlet } from 'react-router';
+import { Outlet, useLocation } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { Toaster } from 'sonner';
 import 'sonner/dist/styles.css';
@@ -33,7 +33,9 @@ function Connection({ heard }: { heard: boolean }) {
 /** That nothing can be saved, as long as the disk of the server is full. */
 function DiskFull() {
   const { data } = useMe();
-  if (!data?.diskFull) return null;
+  const { pathname } = useLocation();
+  // Today says it with what can be done.
+  if (!data?.diskFull || pathname === '/') return null;
   return (
     <p role="status" data-banner="" className="bg-brass-soft px-6 py-2 font-semibold text-brass print:hidden">
       The disk of the server is full. You can look at everything, and nothing can be saved. Tell whoever looks
