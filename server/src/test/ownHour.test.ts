@@ -325,6 +325,7 @@ describe('guest colleagues', () => {
     });
     await apis.invited.get('/api/classes/1').expect(200);
     await apis.invited.get('/api/teams/1/logbook').expect(200);
+    await apis.invited.get('/api/teams/1/members').expect(200);
     for (const path of [
       '/classes/1',
       '/classes/1/homework',
