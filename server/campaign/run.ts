@@ -20,8 +20,8 @@ const parts: Record<string, () => Promise<Outcome>> = {
   stall,
   texts: hard,
   files: () => files(10_000),
-  calendars: () => calendars(20_000),
-  imports: () => importedFiles(20_000),
+  calendars: () => calendars(Number(process.env.CAMPAIGN_FILES ?? 20_000)),
+  imports: () => importedFiles(Number(process.env.CAMPAIGN_FILES ?? 20_000)),
   fuzz: () => fuzz(20_000),
   // These start a PostgreSQL server of Debian's.
   servers: () => killServers(Number(process.env.CAMPAIGN_KILLS ?? 50)),
