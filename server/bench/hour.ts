@@ -1,6 +1,7 @@
 // npm run bench:hour: a class hour. 30 tablets and 2 boards, each behind its own door, as pages behave: a reading every five seconds each,
 // script pushes and proofs between, a server stopped and started in the middle. With `--postgres --servers 2` several servers share a
-// database; with `--check 30` the teacher proves all scripts of a class every 30 s. Prints how long saves take, how long until a board
+// database; with `--check 30` the teacher proves all scripts of a class every 30 s; with `--kills 20` servers are ended by kill -9 twenty
+// times instead of stopped once. Prints how long saves take, how long until a board
 // shows them, and what got lost. Prints figures; judges nothing.
 import { parseArgs } from 'node:util';
 import { board } from './hour/board.ts';
@@ -20,13 +21,18 @@ const { values: given } = parseArgs({
     postgres: { type: 'boolean', default: false },
     workers: { type: 'string', default: '0' },
     check: { type: 'string', default: '0' },
+    kills: { type: 'string', default: '0' },
     json: { type: 'boolean', default: false },
   },
 });
 const { postgres } = given;
-const [tablets, boards, seconds, checkEveryS] = [given.tablets, given.boards, given.seconds, given.check].map(
-  Number,
-) as [number, number, number, number];
+const [tablets, boards, seconds, checkEveryS, kills] = [
+  given.tablets,
+  given.boards,
+  given.seconds,
+  given.check,
+  given.kills,
+].map(Number) as [number, number, number, number, number];
 const say = (line: string): void => {
   if (!given.json) console.log(line);
 };
@@ -94,13 +100,22 @@ const perSecond = (figures.requests.length - before) / ((performance.now() - beg
 const stall = await servers.stallMs();
 const again = await servers.begunAgain();
 memory.push(servers.memoryMb());
-const down = performance.now();
-await servers.stop(0);
-await servers.start(0);
-figures.restartedAt = performance.now();
-memory.push(servers.memoryMb());
-say(`server stopped and started again: ${inMs(figures.restartedAt - down)}`);
-await wait((seconds * 1000) / 2);
+for (let n = 0; n < Math.max(1, kills); n++) {
+  const which = n % servers.count;
+  const down = performance.now();
+  await servers.stop(which, kills > 0 ? 'SIGKILL' : 'SIGTERM');
+  await servers.start(which);
+  figures.restartedAt = performance.now();
+  figures.restarts.push(figures.restartedAt - down);
+  memory.push(servers.memoryMb());
+  await wait((seconds * 1000) / 2 / Math.max(1, kills));
+}
+say(
+  told(
+    kills > 0 ? 'a server answers after kill -9 within' : 'a server stopped answers within',
+    figures.restarts,
+  ),
+);
 memory.push(servers.memoryMb());
 figures.over = true;
 const held = await Promise.all(running);
@@ -130,6 +145,7 @@ say(
 );
 say(told('a whole class is proved in', figures.checks));
 say(`answered 429: ${figures.limited[429]}, 503: ${figures.limited[503]}`);
+for (const [what, times] of figures.limitedBy) say(`  ${what}: ${times} times`);
 if (given.json)
   console.log(
     JSON.stringify({

@@ -42,6 +42,10 @@ export class Figures {
   refused = 0;
   /** Answers that say that too much was asked, or that the server could not: by the limits as they ship. */
   readonly limited = { 429: 0, 503: 0 };
+  /** The same by the kind of request and what the answer said. */
+  readonly limitedBy = new Map<string, number>();
+  /** From the stop or the end of a server until it answered again. */
+  readonly restarts: number[] = [];
   /** When each team’s newest reading was stored, until a board shows it. */
   readonly stored = new Map<number, number>();
   /** When the server was there again; 0 before. */
@@ -54,10 +58,18 @@ export class Figures {
     const started = performance.now();
     const answer = await fetch(input, init);
     const took = performance.now() - started;
-    if (answer.status === 429 || answer.status === 503) this.limited[answer.status]++;
     const path = new URL(
       typeof input === 'string' ? input : input instanceof URL ? input.href : input.url,
     ).pathname.replaceAll(/\d+/g, ':n');
+    if (answer.status === 429 || answer.status === 503) {
+      this.limited[answer.status]++;
+      const { title } = (await answer
+        .clone()
+        .json()
+        .catch(() => ({}))) as { title?: string };
+      const what = `${answer.status} ${title ?? ''}, ${init?.method ?? 'GET'} ${path}`;
+      this.limitedBy.set(what, (this.limitedBy.get(what) ?? 0) + 1);
+    }
     const coming = this.restartedAt > 0 && started < this.restartedAt + COMING_BACK_MS;
     (path.endsWith('/proofs') ? this.proofs : coming ? this.requestsBack : this.requests).push(took);
     if (coming) return answer;

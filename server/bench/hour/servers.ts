@@ -73,10 +73,14 @@ export class Servers {
     throw new Error('The server did not start.');
   }
 
-  stop(i: number): Promise<void> {
+  get count(): number {
+    return this.options.servers;
+  }
+
+  stop(i: number, signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
     return new Promise((done) => {
       this.running[i]!.once('exit', () => done());
-      this.running[i]!.kill('SIGTERM');
+      this.running[i]!.kill(signal);
     });
   }
 

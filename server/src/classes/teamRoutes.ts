@@ -79,8 +79,10 @@ export function teamRoutes(services: Services): Router {
       told(team.class_id);
       return undefined;
     });
-    serve('POST /teams/:id/moves', async ({ params, body }) => {
+    serve('POST /teams/:id/moves', async ({ params, body, who }) => {
       const at = now();
+      // Its class loses it as if it were removed.
+      await mustBeTeacherOf(db, who, (await teamRow(db, params.id)).class_id);
       const { team, ids } = await db.transaction(async (tx) => {
         const row = await teamRow(tx, params.id);
         const { removed, ...to } = await classRow(tx, String(body.class));

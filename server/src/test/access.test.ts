@@ -363,6 +363,10 @@ describe('the doors of a class', () => {
     const [other] = (await doors()).teams[3]!.tablets;
     await demo.api.delete(`/api/teams/3/tablets/${other!.id}`).expect(204);
     await beside.get('/api/teams/4').expect(200);
+    // All tablets of a team at once: its card still lets them in.
+    await demo.api.delete('/api/teams/4/tablets').expect(204);
+    await beside.get('/api/teams/4').expect(401);
+    await stranger(demo.app).post('/api/doors/cards').send({ card: before[3]!.card }).expect(201);
   });
 
   it('another code or board link shuts the old one', async () => {

@@ -359,6 +359,7 @@ describe('guest colleagues', () => {
 describe('power', () => {
   it('removing and forgetting are for the class’s own teacher and owners', async () => {
     await apis.teacher.delete(`/api/teams/${other.team}`).expect(403);
+    await apis.teacher.post(`/api/teams/${other.team}/moves`).send({ class: 1 }).expect(403);
     await apis.teacher.get(`/api/teams/${other.team}/oblivion`).expect(403);
     await apis.teacher.post(`/api/teams/${other.team}/oblivion`).send({ name: 'Otters' }).expect(403);
     const refused = await apis.teacher.delete(`/api/classes/${other.klass}`).expect(403);

@@ -73,7 +73,7 @@ function NameDialog({
 /** What can be done with a class as a whole: renamed, copied for another year, put away, removed. */
 export function ClassActions({ klass }: { klass: ClassDetail }) {
   const navigate = useNavigate();
-  const mayRemove = useMayRemove(klass.id);
+  const mayRemove = useMayRemove()(klass.id);
   const [asks, setAsks] = useState<'name' | 'copy' | null>(null);
   const tells = () => [{ what: 'class' as const, class: klass.id, part: 'teams' as const }];
   const change = useChange((body: ClassChange) => api('PATCH /classes/:id', { id: klass.id, body }), tells);

@@ -52,7 +52,7 @@ function TeamRow({
     `${member.name} removed. What it did stays with the hours it was in.`,
     tells,
   );
-  const mayRemove = useMayRemove(klass.id);
+  const mayRemove = useMayRemove();
   const { typed, type } = useTyped(member.name, asIs, () => undefined);
   const keep = () => {
     const name = typed.trim();
@@ -97,7 +97,7 @@ function TeamRow({
           </option>
         ))}
       </select>
-      {others.length > 0 ? (
+      {others.length > 0 && mayRemove(klass.id) ? (
         <select
           className="input h-11 w-30"
           aria-label={`move ${member.name} to another class`}
@@ -109,7 +109,10 @@ function TeamRow({
               move.mutate(to.id, {
                 onSuccess: ({ id }) =>
                   toast(`${member.name} is in ${to.name} now. What it did stays with ${klass.name}.`, {
-                    action: { label: 'Undo', onClick: () => undoMove.mutate(id) },
+                    // It is taken out of the other class again, which only that class's teacher may do.
+                    ...(mayRemove(to.id)
+                      ? { action: { label: 'Undo', onClick: () => undoMove.mutate(id) } }
+                      : {}),
                     duration: 10_000,
                   }),
               });
@@ -123,7 +126,7 @@ function TeamRow({
           ))}
         </select>
       ) : null}
-      {mayRemove ? (
+      {mayRemove(klass.id) ? (
         <RemoveButton title={`Remove team ${member.name}`} onClick={() => void remove(member.id)} />
       ) : null}
     </li>

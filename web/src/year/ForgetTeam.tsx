@@ -40,7 +40,7 @@ const words: Readonly<Record<string, string>> = {
 
 /** Deletes all of a team, for good, after its name was typed; what it is is listed before. */
 export function ForgetTeam({ team, klass }: { team: { id: number; name: string }; klass: number }) {
-  const may = useMayRemove(klass);
+  const may = useMayRemove()(klass);
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
   const navigate = useNavigate();
