@@ -12,6 +12,8 @@ const CONNECT_MS = 10_000;
 /** A transaction is begun so often at most, with growing random pauses between, ms. */
 const TRIES = 12;
 const PAUSE_MS = 8;
+/** After so many tries a transaction waits for the others that were begun so often: one at a time stands in nobody's way for long. */
+const TRIES_AT_ONCE = 4;
 
 /** Counts of 64 bits are numbers here, as PGlite gives them; ids never come near 2⁵³. */
 const types = {
@@ -127,19 +129,33 @@ export async function openPostgres(
     }
   }
 
-  const once = <T>(work: (tx: Queries) => Promise<T>): Promise<T> =>
+  /** Work while no other connection does what has this name. */
+  async function held<T>(client: pg.PoolClient, what: string, work: () => Promise<T>): Promise<T> {
+    const key = [numberOf('vigilum'), numberOf(what)];
+    await client.query('select pg_advisory_lock($1, $2)', key);
+    try {
+      return await work();
+    } finally {
+      await client.query('select pg_advisory_unlock($1, $2)', key).catch(() => undefined);
+    }
+  }
+
+  const inTransaction = <T>(work: (tx: Queries) => Promise<T>, inTurn: boolean): Promise<T> =>
     connected(async (client) => {
-      await reaching(client);
-      await client.query('begin isolation level serializable');
-      try {
-        const done = await work(reader(client));
-        await client.query('commit');
-        return done;
-      } catch (error) {
-        reaches.delete(client);
-        if (!isAway(error)) await client.query('rollback');
-        throw error;
-      }
+      const once = async () => {
+        await reaching(client);
+        await client.query('begin isolation level serializable');
+        try {
+          const done = await work(reader(client));
+          await client.query('commit');
+          return done;
+        } catch (error) {
+          reaches.delete(client);
+          if (!isAway(error)) await client.query('rollback');
+          throw error;
+        }
+      };
+      return inTurn ? held(client, 'begun often', once) : once();
     });
 
   try {
@@ -164,7 +180,7 @@ export async function openPostgres(
     async transaction(work) {
       for (let tries = 1; ; tries++) {
         try {
-          return await once(work);
+          return await inTransaction(work, tries > TRIES_AT_ONCE);
         } catch (error) {
           if (tries >= TRIES || !mayTryAgain(error)) throw error;
           again();
@@ -174,15 +190,12 @@ export async function openPostgres(
     },
     alone: (what, work) =>
       connected(async (client) => {
-        const key = [numberOf('vigilum'), numberOf(what)];
         // Whoever brings the tables up to date may take longer than a statement may.
         await client.query('set statement_timeout = 0');
-        await client.query('select pg_advisory_lock($1, $2)', key);
         try {
-          return await work();
+          return await held(client, what, work);
         } finally {
-          await client.query('select pg_advisory_unlock($1, $2)', key);
-          await client.query(`set statement_timeout = ${STATEMENT_MS}`);
+          await client.query(`set statement_timeout = ${STATEMENT_MS}`).catch(() => undefined);
         }
       }),
     wire: wireOf(url, log),

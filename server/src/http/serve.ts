@@ -7,7 +7,7 @@ import { noted } from '../access/accessLog.ts';
 import { mustBeAllowed } from '../access/guard.ts';
 import { mustBeProved } from '../access/power.ts';
 import { whoOf, type Who } from '../access/who.ts';
-import type { Queries } from '../db/database.ts';
+import type { Database, Queries } from '../db/database.ts';
 import { Problem } from './problems.ts';
 import { inScope, type Scope } from './scope.ts';
 import type { Services } from './services.ts';
@@ -60,22 +60,48 @@ function header(req: Request, name: string): string | null {
   return given;
 }
 
-/** Does a write once for each key: when it comes again, the first answer is given again. */
+/** A write with this key is stored already: its first answer is given again. */
+class DoneAlready extends Error {}
+
+interface Once {
+  key: string;
+  status: number;
+  at: Date;
+}
+
+/**
+ * Does a write once for each key: when it comes again, the first answer is given again. The key is looked for outside the transaction,
+ * and only put into the table within: there a look would stand in the way of every other write, whose key lies on the same page of
+ * the index.
+ */
 async function once(
-  tx: Queries,
-  { key, status, at }: { key: string; status: number; at: Date },
-  work: () => Promise<unknown>,
+  db: Database,
+  scope: Scope,
+  key: string,
+  write: () => Promise<unknown>,
 ): Promise<unknown> {
-  const [done] = await tx.query<{ reply: unknown }>('select reply from writes where key = $1', [key]);
-  if (done) return done.reply ?? undefined;
-  const reply = await work();
-  await tx.query('insert into writes (key, status, reply, at) values ($1, $2, $3::jsonb, $4)', [
-    key,
-    status,
-    reply === undefined ? null : JSON.stringify(reply),
-    at.toISOString(),
-  ]);
-  return reply;
+  const told = async () =>
+    (await db.query<{ reply: unknown }>('select reply from writes where key = $1', [key]))[0];
+  const before = await told();
+  if (before) return before.reply ?? undefined;
+  try {
+    return await write();
+  } catch (error) {
+    if (!(error instanceof DoneAlready)) throw error;
+    // The same came twice at once: the other has told of it.
+    scope.told.length = 0;
+    scope.after.length = 0;
+    return (await told())!.reply ?? undefined;
+  }
+}
+
+/** Keeps the answer of a write with a key, in its transaction. */
+async function keepReply(tx: Queries, { key, status, at }: Once, reply: unknown): Promise<void> {
+  const kept = await tx.query(
+    'insert into writes (key, status, reply, at) values ($1, $2, $3::jsonb, $4) on conflict do nothing returning 1',
+    [key, status, reply === undefined ? null : JSON.stringify(reply), at.toISOString()],
+  );
+  if (kept.length === 0) throw new DoneAlready();
 }
 
 /**
@@ -112,13 +138,14 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
       const found = (await first?.(asked)) as never;
       const work = async () => answer(asked, found);
       // What a write looks at, what it stores and what it tells of it stand or fall together.
-      const write = () =>
+      const stored = () =>
         db.transaction(async (tx) => {
-          const reply =
-            key === null ? await work() : await once(tx, { key, status, at: services.now() }, work);
+          const reply = await work();
+          if (key !== null) await keepReply(tx, { key, status, at: services.now() }, reply);
           await changes.store(tx, scope.told, scope.by);
           return reply;
         });
+      const write = () => (key === null ? stored() : once(db, scope, key, stored));
       const alone = method === 'GET' || long;
       const reply = await inScope(scope, async () => (alone ? work() : write()));
       for (const work of scope.after) work();

@@ -1,5 +1,4 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import { spawn, type ChildProcess } from 'node:child_process';
 import {
   cpSync,
   existsSync,
@@ -30,8 +29,8 @@ import { FolderInUse, lockFolder } from '../db/lock.ts';
 import { openPglite } from '../db/pglite.ts';
 import { migrate, migrations } from '../db/migrate.ts';
 import { windDemoClock } from '../demo/seed.ts';
-import { bundled } from '../program.ts';
 import { demoApp, signedIn, demoDatabase, emptyDatabase, NOW } from './harness.ts';
+import { endServers, startServer } from './startedServer.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -446,28 +445,8 @@ describe('the demo’s clock', () => {
 });
 
 describe('killed in the middle of writing', () => {
-  const started: ChildProcess[] = [];
-  afterEach(() => started.splice(0).forEach((child) => child.kill('SIGKILL')));
-
-  /** Starts the real server on the demo and waits for its address. */
-  async function start(data: string): Promise<{ child: ChildProcess; address: string }> {
-    const child = spawn(process.execPath, [bundled('main')!], {
-      env: { ...process.env, VIGILUM_DEMO: '1', DATA_DIR: data, PORT: '0', NODE_OPTIONS: '' },
-      stdio: ['ignore', 'pipe', 'pipe'],
-    });
-    started.push(child);
-    return new Promise((resolve, reject) => {
-      let said = '';
-      const listen = (chunk: Buffer) => {
-        said += chunk.toString();
-        const address = /http:\/\/\S+/.exec(said)?.[0];
-        if (address) resolve({ child, address });
-      };
-      child.stdout.on('data', listen);
-      child.stderr.on('data', listen);
-      child.on('exit', (code) => reject(new Error(`exit ${code}: ${said}`)));
-    });
-  }
+  const start = (data: string) => startServer({ VIGILUM_DEMO: '1', DATA_DIR: data });
+  afterEach(endServers);
 
   it('loses nothing that was acknowledged, and starts again at once', async () => {
     const data = join(folder, 'data');

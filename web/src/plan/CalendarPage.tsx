@@ -1,7 +1,6 @@
 import { CalendarDays, ChevronLeft, ChevronRight, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { arrangementTo, moveLesson } from '@vigilum/core/year';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { ClashPanel } from './ClashPanel.tsx';
@@ -9,8 +8,10 @@ import { HourPanel } from './HourPanel.tsx';
 import { usePlan } from './PlanLayout.tsx';
 import { PrintedPlan } from './PrintedPlan.tsx';
 import { TermPanel } from './TermPanel.tsx';
-import { clockOf, slotsOf, useArrange, useDerived } from './usePlan.ts';
-import { YearCalendar, type CalendarView, type Pick } from './YearCalendar.tsx';
+import { clockOf, useArrange, useDerived } from './usePlan.ts';
+import { dropped } from './dropping.ts';
+import type { Pick } from './entries.ts';
+import { YearCalendar, type CalendarView } from './YearCalendar.tsx';
 
 const shifted = (day: string, days: number): string =>
   new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
@@ -36,30 +37,10 @@ export default function CalendarPage() {
   const classes = new Set(plan.classes.map(({ id }) => id).filter((id) => !hidden.has(id)));
 
   const drop = (meeting: number, to: string): boolean => {
-    const from = derived.meetingById.get(meeting)!;
-    const name = plan.classes.find(({ id }) => id === from.class)?.name ?? '';
-    const target = plan.meetings.find(
-      (one) =>
-        one.class === from.class && one.id !== meeting && one.lost === null && clock.iso(one.startsAt) === to,
-    );
-    if (!target) {
-      toast(
-        `${name} does not meet on ${clock.day(Date.parse(`${to}T12:00Z`))}. Drop a lesson on a day on which it does.`,
-      );
-      return false;
-    }
-    const before = slotsOf(plan, from.class);
-    const after = moveLesson(before, meeting, target.id);
-    if (!after) {
-      toast('An hour that has begun stays where it is.');
-      return false;
-    }
-    arrange(
-      from.class,
-      arrangementTo(before, after, ''),
-      `Moved to ${clock.day(target.startsAt)}; what lies between has followed.`,
-    );
-    return true;
+    const done = dropped(plan, meeting, to);
+    if ('refused' in done) toast(done.refused);
+    else arrange(done.klass, done.body, done.says);
+    return !('refused' in done);
   };
 
   const monday = shifted(day, -((new Date(day).getUTCDay() + 6) % 7));

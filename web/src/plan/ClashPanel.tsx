@@ -8,7 +8,7 @@ import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { clockOf, planTouched, useArrange, type Derived } from './usePlan.ts';
-import type { Pick } from './YearCalendar.tsx';
+import type { Pick } from './entries.ts';
 
 interface Props {
   plan: YearPlan;

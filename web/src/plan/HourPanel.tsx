@@ -18,7 +18,7 @@ import { SelectField } from '../ui/fields.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { clockOf, planTouched, slotsOf, useArrange, type Derived } from './usePlan.ts';
-import type { Pick } from './YearCalendar.tsx';
+import type { Pick } from './entries.ts';
 
 interface Props {
   plan: YearPlan;

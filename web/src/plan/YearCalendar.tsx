@@ -8,7 +8,8 @@ import '@fullcalendar/react/skeleton.css';
 import '@fullcalendar/react/themes/classic/theme.css';
 import { useMemo, useSyncExternalStore } from 'react';
 import type { Term, YearPlan } from '@vigilum/contract/types';
-import { clockOf, type Derived } from './usePlan.ts';
+import { daysOffOf, entriesOf, isNear, span, weeksBetween, type Entry, type Pick } from './entries.ts';
+import type { Derived } from './usePlan.ts';
 
 const PHONE = '(max-width: 40rem)';
 
@@ -23,21 +24,6 @@ const useNarrow = (): boolean =>
   );
 
 export type CalendarView = 'week' | 'term';
-
-/** One thing of the calendar: a meeting with or without its lesson, or an hour that was started without a meeting. */
-export interface Pick {
-  meeting: number | null;
-  hour: number | null;
-}
-
-interface Entry {
-  pick: Pick;
-  klass: string;
-  says: string;
-  state: 'planned' | 'had' | 'free' | 'lost';
-  short: boolean;
-  time: string;
-}
 
 interface Props {
   plan: YearPlan;
@@ -60,90 +46,12 @@ const looks: Record<Entry['state'], string> = {
   lost: 'bg-sheet text-ink-2 line-through',
 };
 
-const weeksBetween = (from: string, to: string): number =>
-  Math.ceil((Date.parse(to) - Date.parse(from)) / (7 * 86_400_000)) + 1;
-
-function entriesOf({ plan, derived, classes }: Props) {
-  const { time } = clockOf(plan.zone);
-  const names = new Map(plan.classes.map(({ id, name }) => [id, name]));
-  const byMeeting = new Map(
-    plan.hours.flatMap((hour) => (hour.meeting === null ? [] : [[hour.meeting, hour]])),
-  );
-  const entry = (startsAt: number, minutes: number, movable: boolean, own: Omit<Entry, 'time'>) => ({
-    id: own.pick.meeting === null ? `hour-${own.pick.hour}` : `meeting-${own.pick.meeting}`,
-    title: `${own.klass}: ${own.says}`,
-    start: new Date(startsAt).toISOString(),
-    end: new Date(startsAt + 60_000 * minutes).toISOString(),
-    startEditable: movable,
-    extendedProps: { entry: { ...own, time: time(startsAt) } satisfies Entry },
-  });
-  return [
-    ...plan.meetings.flatMap(({ id, class: klass, startsAt, minutes, lost }) => {
-      if (!classes.has(klass)) return [];
-      const hour = byMeeting.get(id);
-      return [
-        entry(startsAt, minutes, hour?.open === true && lost === null, {
-          pick: { meeting: id, hour: hour?.id ?? null },
-          klass: names.get(klass) ?? '',
-          says: lost ?? hour?.lesson.title ?? 'free',
-          state: lost !== null ? 'lost' : !hour ? 'free' : hour.open ? 'planned' : 'had',
-          short: hour !== undefined && derived.short.has(hour.id),
-        }),
-      ];
-    }),
-    ...plan.hours.flatMap((hour) =>
-      hour.meeting !== null || !classes.has(hour.class)
-        ? []
-        : [
-            entry(hour.startsAt, hour.minutes, false, {
-              pick: { meeting: null, hour: hour.id },
-              klass: names.get(hour.class) ?? '',
-              says: hour.lesson.title,
-              state: hour.open ? 'planned' : 'had',
-              short: derived.short.has(hour.id),
-            }),
-          ],
-    ),
-  ];
-}
-
-const dayAfter = (day: string, days = 1): string =>
-  new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
-
-/** The least hours of a day that are shown. */
-const LEAST_HOURS = 8;
-
-/** The hours of the day in which anything is, full hours around it. */
-function span(plan: YearPlan): { from: string; to: string } {
-  const { time } = clockOf(plan.zone);
-  const all = [...plan.meetings, ...plan.hours];
-  const hour = (at: number) => Number(time(at).slice(0, 2));
-  const starts = all.map(({ startsAt }) => hour(startsAt));
-  // What goes on past midnight ends the day.
-  const ends = all.map(({ startsAt, minutes }) => {
-    const end = hour(startsAt + 60_000 * minutes) + 1;
-    return end <= hour(startsAt) ? 24 : end;
-  });
-  const from = starts.length > 0 ? Math.min(...starts) : 8;
-  const to = Math.max(...ends, from + 1);
-  const more = Math.max(0, LEAST_HOURS - (to - from));
-  const later = Math.min(24, to + more);
-  const text = (h: number) => `${String(h).padStart(2, '0')}:00:00`;
-  return { from: text(Math.max(0, Math.min(from, later - LEAST_HOURS))), to: text(later) };
-}
-
 /** Weeks or a whole term, by the school's clock. A lesson is dragged to another meeting of its class; Enter opens it. */
 export function YearCalendar(props: Props) {
   const { plan, view, term, day, pick, picked, drop } = props;
-  const entries = useMemo(() => entriesOf(props), [props]);
-  const off = plan.daysOff.map(({ id, name, from, to }) => ({
-    id: `off-${id}`,
-    title: name,
-    start: from,
-    end: dayAfter(to),
-    allDay: true,
-    display: 'background' as const,
-  }));
+  const { derived, classes } = props;
+  const entries = useMemo(() => entriesOf(plan, derived.short, classes), [plan, derived, classes]);
+  const off = daysOffOf(plan);
   const weekdays = new Set(
     entries.map(({ start }) =>
       new Date(start).toLocaleDateString('en-GB', { timeZone: plan.zone, weekday: 'short' }),
@@ -186,7 +94,7 @@ export function YearCalendar(props: Props) {
       eventDisplay="block"
       // An hour over midnight is one of the day on which it begins.
       nextDayThreshold="12:00:00"
-      allDaySlot={off.some(({ start, end }) => start <= dayAfter(day, 7) && day <= dayAfter(end, 6))}
+      allDaySlot={off.some(isNear(day))}
       slotMinTime={from}
       slotMaxTime={to}
       slotDuration="00:30:00"
