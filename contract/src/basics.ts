@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { PARAMETER_NAME } from '@vigilum/core/lesson';
+import type { Sample } from '@vigilum/core/sensing';
 
 /** Surrounding blanks are taken off before anything is judged: nobody is refused for a blank at the end of a line. */
 const trimmed = () => Joi.string().prefs({ convert: true }).trim();
@@ -31,19 +32,20 @@ export const parameterName = trimmed().pattern(PARAMETER_NAME, 'a letter, then l
 export const within = (least: number, most: number) => Joi.number().min(least).max(most);
 export const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most);
 export const seedNumber = whole(-(2 ** 31), 2 ** 31 - 1);
+/** A row of the database, as a request names it. */
+export const rowId = whole(1, 2 ** 31 - 1);
 /** A number of the database: ids, counts. */
 export const count = whole(0, 2 ** 53);
+/** A day of the calendar, as ISO 8601 writes it. */
+export const day = Joi.string().pattern(/^\d{4}-\d\d-\d\d$/, 'a day as 2026-11-28');
 /** Milliseconds since the epoch. */
 export const moment = Joi.number().min(0);
 /** Any finite number. */
 export const amount = Joi.number().unsafe();
 
-/** Exactly one of several values, in a way that every description of the schema says. */
-export const oneOf = (...values: readonly (string | number | boolean | null)[]) => Joi.valid(...values);
-
 /** Lowest and highest of a range. */
 export const pair = (least: number, most: number) =>
-  Joi.array().items(within(least, most).required()).length(2);
+  Joi.array<[number, number]>().items(within(least, most).required()).length(2);
 
 /** One of several shapes that are told apart by a field, such as `kind`; what they share comes first. */
 export function byField(
@@ -67,8 +69,8 @@ const reading = Joi.number().min(-100_000).max(100_000);
 const sample = Joi.alternatives().try(reading, Joi.valid(null), Joi.array().items(reading).length(3));
 
 /** A list of looks: numbers, gaps, and for rgb triples. Checked in one plain loop, so that 100,000 of them take no time. */
-export const samples = (most: number): Joi.AnySchema =>
-  Joi.any()
+export const samples = <T = Sample>(most: number): Joi.AnySchema<T[]> =>
+  Joi.any<T[]>()
     .meta({ described: Joi.array().items(sample).min(1).max(most) })
     .custom((value: unknown, helpers) => {
       const bad = (says: string) => helpers.message({ custom: `{{#label}} ${says}` });

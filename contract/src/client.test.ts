@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { createClient, pathOf, type ApiProblem } from './client.ts';
-import { replies, replyFault, requests } from './schemas.ts';
+import { allRoutes, replyFault } from './schemas.ts';
 
 const answering = (status: number, body: string, seen: Request[] = []): typeof fetch =>
   ((url: string, init: RequestInit) => {
@@ -78,10 +78,9 @@ describe('the client', () => {
 });
 
 describe('the contract', () => {
-  it('says of every route that takes a body what it takes, and of every route what it answers', () => {
-    const routes = Object.keys(replies);
+  it('names every route by its method and its path', () => {
+    const routes = Object.keys(allRoutes);
     expect(routes.length).toBeGreaterThan(70);
-    for (const route of Object.keys(requests)) expect(routes).toContain(route);
     for (const route of routes) expect(route).toMatch(/^(GET|POST|PUT|PATCH|DELETE) \/[a-z]/);
   });
 

@@ -78,7 +78,7 @@ export function createClient(
     });
     if (response.status === 204) {
       check?.(route, undefined);
-      return undefined;
+      return undefined as Reply<R>;
     }
     const data: unknown = await response.json().catch(() => {
       // A proxy or a half-dead server may answer with something else than JSON: that is no answer of ours.

@@ -1,55 +1,44 @@
 import type Joi from 'joi';
-import type { Body, Filled, Route } from './routes.ts';
-import { accessReplies, accessRequests } from './wire/access.ts';
-import { classReplies, classRequests } from './wire/classes.ts';
-import { hourReplies, hourRequests } from './wire/hour.ts';
-import { lessonReplies, lessonRequests } from './wire/lessons.ts';
-import { robotReplies, robotRequests } from './wire/robots.ts';
-import { schoolReplies, schoolRequests } from './wire/schools.ts';
-import { setupReplies, setupRequests } from './wire/setup.ts';
-import { storageReplies } from './wire/storage.ts';
-import { teamReplies, teamRequests } from './wire/teams.ts';
-import { planReplies, planRequests } from './wire/plan.ts';
-import { recordReplies, recordRequests } from './wire/record.ts';
-import { yearReplies, yearRequests } from './wire/year.ts';
-import { thingReplies, thingRequests } from './wire/things.ts';
+import type { Route } from './routes.ts';
+import type { RouteShape, RouteShapes } from './shape.ts';
+import { accessRoutes } from './wire/access.ts';
+import { classRoutes } from './wire/classes.ts';
+import { hourRoutes } from './wire/hour.ts';
+import { lessonRoutes } from './wire/lessons.ts';
+import { planRoutes } from './wire/plan.ts';
+import { recordRoutes } from './wire/record.ts';
+import { robotRoutes } from './wire/robots.ts';
+import { schoolRoutes } from './wire/schools.ts';
+import { setupRoutes } from './wire/setup.ts';
+import { storageRoutes } from './wire/storage.ts';
+import { teamRoutes } from './wire/teams.ts';
+import { thingRoutes } from './wire/things.ts';
+import { yearRoutes } from './wire/year.ts';
 
-/** What each route takes. */
-export const requests: { [R in Filled]: Joi.Schema<Body<R>> } = {
-  ...accessRequests,
-  ...schoolRequests,
-  ...classRequests,
-  ...hourRequests,
-  ...setupRequests,
-  ...robotRequests,
-  ...teamRequests,
-  ...yearRequests,
-  ...planRequests,
-  ...recordRequests,
-  ...lessonRequests,
-  ...thingRequests,
+/** Every route of the API, with what it takes and what it answers. */
+export const allRoutes = {
+  ...accessRoutes,
+  ...schoolRoutes,
+  ...classRoutes,
+  ...hourRoutes,
+  ...setupRoutes,
+  ...storageRoutes,
+  ...robotRoutes,
+  ...teamRoutes,
+  ...yearRoutes,
+  ...planRoutes,
+  ...recordRoutes,
+  ...lessonRoutes,
+  ...thingRoutes,
 };
 
-/** What each route answers; null where it answers without a body. */
-export const replies: { [R in Route]: Joi.Schema | null } = {
-  ...accessReplies,
-  ...schoolReplies,
-  ...classReplies,
-  ...hourReplies,
-  ...setupReplies,
-  ...storageReplies,
-  ...robotReplies,
-  ...teamReplies,
-  ...yearReplies,
-  ...planReplies,
-  ...recordReplies,
-  ...lessonReplies,
-  ...thingReplies,
-};
+const shapes: RouteShapes = allRoutes;
+/** What a route takes and answers; nothing for what is streamed or saved as a file. */
+export const shapeOfRoute = (route: string): RouteShape | undefined => shapes[route];
 
 /** What is wrong with a reply, in words; null for nothing. Undefined values count as absent, as they do in JSON. */
 export function replyFault(route: Route, reply: unknown): string | null {
-  const schema = replies[route];
+  const schema: Joi.AnySchema | null = shapes[route]!.reply;
   if (schema === null) return reply === undefined ? null : 'nothing was to be answered';
   const plain: unknown = reply === undefined ? undefined : JSON.parse(JSON.stringify(reply));
   const { error } = schema.required().validate(plain, { convert: false });

@@ -1,6 +1,5 @@
 import { join } from 'node:path';
-import type Joi from 'joi';
-import { requests, replies } from '@vigilum/contract/schemas';
+import { allRoutes, shapeOfRoute } from '@vigilum/contract/schemas';
 import type { Route } from '@vigilum/contract/types';
 import { valueFor } from '../src/test/bodies.ts';
 import { dice, inFolder, started, type Outcome } from './bench.ts';
@@ -38,10 +37,8 @@ export const fuzz = (n: number): Promise<Outcome> =>
   inFolder(async (folder) => {
     const server = await started(join(folder, 'data'), { REQUESTS_PER_MINUTE: '10000000' });
     const random = dice(11);
-    const routes = Object.keys(replies) as Route[];
-    const described = new Map(
-      Object.entries(requests).map(([route, schema]) => [route, (schema as Joi.Schema).describe()]),
-    );
+    const routes = Object.keys(allRoutes) as Route[];
+    const described = new Map(routes.map((route) => [route, shapeOfRoute(route)?.body?.describe()]));
     const worst = new Map<string, number>();
     const codes = new Map<number, number>();
     let held = 0;

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import type { Course } from '@vigilum/core/course';
-import { byField, oneOf, slug, whole, within, words } from '../basics.ts';
+import { byField, slug, whole, within, words } from '../basics.ts';
+import { oneOf } from '../shape.ts';
 
 const place = within(-1000, 10_000).required();
 const size = within(1, 10_000).required();

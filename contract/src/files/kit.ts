@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { facings, readingUnits, sensorKinds, type Kit, type RobotBuild } from '@vigilum/core/sensing';
-import { byField, oneOf, slug, socketName, within, words, wordsOrNone } from '../basics.ts';
+import { byField, slug, socketName, within, words, wordsOrNone } from '../basics.ts';
+import { oneOf } from '../shape.ts';
 
 const mode = Joi.object({
   kind: oneOf(...sensorKinds).required(),

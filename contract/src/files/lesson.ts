@@ -15,7 +15,6 @@ import type { furtherConditions } from '@vigilum/core/sim';
 import { type Conditions } from '@vigilum/core/sim';
 import {
   byField,
-  oneOf,
   pair,
   parameterName,
   seedNumber,
@@ -27,6 +26,7 @@ import {
   words,
   wordsOrNone,
 } from '../basics.ts';
+import { oneOf } from '../shape.ts';
 import { courseSchema } from './course.ts';
 import { buildSchema } from './kit.ts';
 

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { PHRASEBOOK_LIMIT, syntaxes, type Phrasebook } from '@vigilum/core/phrasebook';
-import { oneOf, words } from '../basics.ts';
+import { words } from '../basics.ts';
+import { oneOf } from '../shape.ts';
 
 /** A phrasebook as it is stored, edited, and read from a file. */
 export const phrasebookSchema = Joi.object<Phrasebook>({

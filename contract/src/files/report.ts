@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { standings, type ClassReport } from '@vigilum/core/year';
-import { oneOf } from '../basics.ts';
+import { oneOf } from '../shape.ts';
 
 const text = Joi.string().allow('');
 const whole = Joi.number().integer().min(0);

@@ -2,7 +2,8 @@ import Joi from 'joi';
 import type { Lesson } from '@vigilum/core/lesson';
 import type { Kit } from '@vigilum/core/sensing';
 import type { Skill } from '@vigilum/core/year';
-import { nameWords, oneOf, slug, words, wordsOrNone } from '../basics.ts';
+import { nameWords, slug, words, wordsOrNone } from '../basics.ts';
+import { oneOf } from '../shape.ts';
 import { kitSchema } from './kit.ts';
 import { lessonSchema } from './lesson.ts';
 

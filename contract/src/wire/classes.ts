@@ -3,304 +3,193 @@ import {
   hourActions,
   stageNames,
   type HelpCall,
-  type HourAction,
-  type HourTimes,
   type Stage,
-  type StageName,
-  type StoredSet,
-  type TeamEvidence,
   type ThresholdTable,
 } from '@vigilum/core/classroom';
-import type { Lesson, LessonStep } from '@vigilum/core/lesson';
 import type { Reading, SensorNeed } from '@vigilum/core/sensing';
-import type { Room } from './robots.ts';
-import { count, moment, oneOf, samples, whole, words } from '../basics.ts';
-import { lessonSchema } from '../files/lesson.ts';
+import { count, moment, rowId, samples, whole, words } from '../basics.ts';
+import {
+  list,
+  maybe,
+  more,
+  oneOf,
+  optional,
+  record,
+  shape,
+  shapeOf,
+  type RouteShapes,
+  type Typed,
+} from '../shape.ts';
 import { evidence, storedSet } from './evidence.ts';
-import { id, kindOfSensor, maybe, named, text } from './shared.ts';
 import { room } from './robots.ts';
-import { classEntry, type ClassEntry } from './setup.ts';
-
-export interface BoardTeam {
-  id: number;
-  name: string;
-  robot: string;
-  stages: Stage[];
-  current: StageName;
-  help: HelpCall | null;
-  lastAt: number | null;
-}
-/** A lesson hour of a class. */
-export interface Hour extends HourTimes {
-  id: number;
-  /** The hour that it goes on from; its own id where it begins anew. */
-  first: number;
-  class: { id: number; name: string; school: string };
-  lesson: Pick<Lesson, 'slug' | 'title' | 'aim'>;
-}
-export interface Period extends Hour {
-  /** The pages of its teams hold what was done in it; false once the class has begun the lesson anew. */
-  current: boolean;
-  teams: BoardTeam[];
-}
-export interface Today {
-  now: number;
-  /** The hours that are going on, with their boards. */
-  periods: Period[];
-  /** What is planned, soonest first, and what was, latest first. */
-  next: Hour[];
-  past: Hour[];
-}
-/** Where a team is to go now: into the hour that is going on, on with what it left, or to its homework. */
-export interface TeamGoes {
-  team: { id: number; name: string; class: string };
-  why: 'running' | 'left' | 'homework' | 'nothing';
-  lesson: string | null;
-  /** The step to open; null for where it left. */
-  step: string | null;
-}
-/** What a team’s pages work from. */
-/** Readings of this very robot from before: what may still hold, once five quick looks say so. */
-export interface OlderSet {
-  set: StoredSet;
-  /** Title of the lesson that it was read in; null where the robot was read for itself. */
-  lesson: string | null;
-}
-export interface Workspace extends TeamEvidence {
-  /** Of the surfaces that the lesson reads and the team has not read in it. */
-  older: OlderSet[];
-  /** Around the stand-in; null for a real robot. */
-  room: Room | null;
-  now: number;
-}
-interface OfClass {
-  now: number;
-  school: string;
-  class: string;
-  lesson: Pick<Lesson, 'slug' | 'title'>;
-}
-/** What a team left in an hour, whatever it does now. */
-export interface TeamRecordThen {
-  now: number;
-  hour: Hour;
-  evidence: TeamEvidence;
-}
-/** A class's thresholds side by side. */
-export interface ClassThresholds extends OfClass {
-  need: SensorNeed;
-  teams: number[];
-  table: ThresholdTable;
-}
-/** What the teams of a class wrote down, by the steps that ask for it. */
-export interface ClassNotes extends OfClass {
-  steps: Pick<LessonStep, 'id' | 'kind' | 'title' | 'text'>[];
-  teams: { id: number; name: string; notes: Record<string, string> }[];
-}
-export interface NewPeriod {
-  classId: number;
-  lesson: string;
-  minutes: number;
-  /** Begins with nothing, though the class had this lesson a little while ago. */
-  anew?: boolean;
-  /** When it shall begin; now where it is not said. */
-  startsAt?: number;
-}
-export interface HourChange {
-  action?: HourAction;
-  minutes?: number;
-  /** When a planned hour shall begin. */
-  startsAt?: number;
-}
-
-export interface ClassRoutes {
-  'GET /today': { reply: Today };
-  /** The hours that are going on, without their boards: for the clock on every page. */
-  'GET /running-hours': { reply: { now: number; hours: Hour[] } };
-  /** The rows of some teams of a period’s board: `teams` is their ids with commas between. */
-  'GET /periods/:id/board': { query: { teams: string }; reply: { now: number; teams: BoardTeam[] } };
-  'GET /periods/:id/thresholds': { reply: ClassThresholds };
-  'GET /periods/:id/notes': { reply: ClassNotes };
-  'GET /periods/:id/teams/:team': { reply: TeamRecordThen };
-  'POST /periods': { body: NewPeriod; reply: { id: number } };
-  'GET /periods/:id': { reply: { now: number; period: Period } };
-  'PATCH /periods/:id': { body: HourChange; reply: Hour };
-  'DELETE /periods/:id': { reply: undefined };
-  'POST /periods/:id/restoration': { reply: undefined };
-  'GET /classes/:id/hours': { reply: { now: number; class: ClassEntry; hours: Hour[] } };
-  'GET /teams/:id': { reply: TeamGoes };
-  'GET /teams/:id/lessons/:slug': { reply: Workspace };
-  /** Takes over a set from before, where fresh looks say that it still holds. */
-  'POST /teams/:id/lessons/:slug/carried': {
-    body: { set: number; values: Reading[] };
-    reply: { id: number; set: StoredSet };
-  };
-}
-
-export const classRequests = {
-  'POST /periods': Joi.object<NewPeriod>({
-    classId: whole(1, 2 ** 31 - 1).required(),
-    lesson: words(60).required(),
-    minutes: whole(5, 480).required(),
-    anew: Joi.boolean(),
-    startsAt: moment,
-  }),
-  'PATCH /periods/:id': Joi.object<HourChange>({
-    action: oneOf(...hourActions),
-    minutes: whole(5, 480),
-    startsAt: moment,
-  }).min(1),
-  'POST /teams/:id/lessons/:slug/carried': Joi.object<{ set: number; values: Reading[] }>({
-    set: whole(1, 2 ** 31 - 1).required(),
-    values: samples(50).required(),
-  }),
-};
+import { classEntry } from './setup.ts';
+import { flag, id, kindOfSensor, named, number, text } from './shared.ts';
 
 const stageName = oneOf(...stageNames);
-const stage = Joi.object<Stage>({
-  stage: stageName.required(),
-  state: oneOf('done', 'now', 'risk', 'fault', 'none').required(),
-  figure: text.required(),
-  says: text.required(),
-  mend: text.required(),
+const grade = oneOf('fault', 'risk');
+const stage = shapeOf<Stage>()({
+  stage: stageName,
+  state: oneOf('done', 'now', 'risk', 'fault', 'none'),
+  figure: text,
+  says: text,
+  mend: text,
 });
-const boardTeam = Joi.object<BoardTeam>({
-  id: count.required(),
-  name: text.required(),
-  robot: text.required(),
-  stages: Joi.array().items(stage).length(stageNames.length).required(),
-  current: stageName.required(),
+const boardTeam = shape({
+  id: count,
+  name: text,
+  robot: text,
+  stages: list(stage).length(stageNames.length),
+  current: stageName,
   help: maybe(
-    Joi.object<HelpCall>({
-      stage: stageName.required(),
-      grade: oneOf('fault', 'risk').required(),
-      says: text.required(),
-      mend: text.required(),
-      quietMin: maybe(Joi.number()),
-    }),
+    shapeOf<HelpCall>()({ stage: stageName, grade, says: text, mend: text, quietMin: maybe(number) }),
   ),
   lastAt: maybe(moment),
 });
-const ofClass = {
-  now: moment.required(),
-  school: text.required(),
-  class: text.required(),
-  lesson: Joi.object({ slug: text.required(), title: text.required() }).required(),
-};
-/** The fields of an hour. */
-export const hourFields = {
-  id: count.required(),
-  first: count.required(),
-  startsAt: moment.required(),
-  minutes: count.required(),
+export type BoardTeam = Typed<typeof boardTeam>;
+
+const lessonTitle = shape({ slug: text, title: text });
+const hourFields = {
+  id: count,
+  /** The hour that it goes on from; its own id where it begins anew. */
+  first: count,
+  startsAt: moment,
+  minutes: count,
   beganAt: maybe(moment),
   pausedAt: maybe(moment),
-  pausedS: count.required(),
+  pausedS: count,
   endedAt: maybe(moment),
-  class: named.keys({ school: text.required() }).required(),
-  lesson: Joi.object({ slug: text.required(), title: text.required(), aim: text.required() }).required(),
+  class: more(named, { school: text }),
+  lesson: shape({ slug: text, title: text, aim: text }),
 };
-const hour = Joi.object<Hour>(hourFields);
-const period = Joi.object<Period>({
+export const hour = shape(hourFields);
+/** A lesson hour of a class. */
+export type Hour = Typed<typeof hour>;
+const period = shape({
   ...hourFields,
-  current: Joi.boolean().required(),
-  teams: Joi.array().items(boardTeam).required(),
+  /** The pages of its teams hold what was done in it; false once the class has begun the lesson anew. */
+  current: flag,
+  teams: list(boardTeam),
 });
-const teamIds = Joi.array().items(count).required();
+export type Period = Typed<typeof period>;
+const today = shape({
+  now: moment,
+  /** The hours that are going on, with their boards. */
+  periods: list(period),
+  /** What is planned, soonest first, and what was, latest first. */
+  next: list(hour),
+  past: list(hour),
+});
+export type Today = Typed<typeof today>;
 
-export const classReplies = {
-  'GET /running-hours': Joi.object({
-    now: moment.required(),
-    hours: Joi.array().items(hour).required(),
+const teamGoes = shape({
+  team: more(named, { class: text }),
+  why: oneOf('running', 'left', 'homework', 'nothing'),
+  lesson: maybe(text),
+  /** The step to open; null for where it left. */
+  step: maybe(text),
+});
+/** Where a team is to go now: into the hour that is going on, on with what it left, or to its homework. */
+export type TeamGoes = Typed<typeof teamGoes>;
+
+const olderSet = shape({
+  set: storedSet,
+  /** Title of the lesson that it was read in; null where the robot was read for itself. */
+  lesson: maybe(text),
+});
+/** Readings of this very robot from before: what may still hold, once five quick looks say so. */
+export type OlderSet = Typed<typeof olderSet>;
+const workspace = more(evidence, {
+  /** Around the stand-in; null for a real robot. */
+  room: maybe(room),
+  now: moment,
+  /** Of the surfaces that the lesson reads and the team has not read in it. */
+  older: list(olderSet),
+});
+/** What a team’s pages work from. */
+export type Workspace = Typed<typeof workspace>;
+const teamRecordThen = shape({ now: moment, hour, evidence });
+/** What a team left in an hour, whatever it does now. */
+export type TeamRecordThen = Typed<typeof teamRecordThen>;
+
+const ofClass = { now: moment, school: text, class: text, lesson: lessonTitle };
+const classThresholds = shape({
+  ...ofClass,
+  need: shapeOf<SensorNeed>()({ kind: kindOfSensor, socket: text, name: text }),
+  teams: list(count),
+  table: shapeOf<ThresholdTable>()({
+    unit: text,
+    lowName: text,
+    highName: text,
+    median: maybe(number),
+    rows: list(
+      shape({
+        team: text,
+        robot: text,
+        low: maybe(number),
+        high: maybe(number),
+        value: maybe(number),
+        leave: maybe(number),
+        method: text,
+        misreads: maybe(number),
+        lightShift: maybe(number),
+        apart: maybe(number),
+        readAt: maybe(moment),
+        remarks: list(shape({ grade, says: text })),
+      }),
+    ),
   }),
-  'GET /today': Joi.object<Today>({
-    now: moment.required(),
-    periods: Joi.array().items(period).required(),
-    next: Joi.array().items(hour).required(),
-    past: Joi.array().items(hour).required(),
-  }),
-  'GET /periods/:id': Joi.object({ now: moment.required(), period: period.required() }),
-  'GET /periods/:id/teams/:team': Joi.object<TeamRecordThen>({
-    now: moment.required(),
-    hour: hour.required(),
-    evidence: evidence.keys({ lesson: lessonSchema.required() }).required(),
-  }),
-  'PATCH /periods/:id': hour,
-  'DELETE /periods/:id': null,
-  'POST /periods/:id/restoration': null,
-  'GET /classes/:id/hours': Joi.object({
-    now: moment.required(),
-    class: classEntry.required(),
-    hours: Joi.array().items(hour).required(),
-  }),
-  'GET /teams/:id': Joi.object<TeamGoes>({
-    team: named.keys({ class: text.required() }).required(),
-    why: oneOf('running', 'left', 'homework', 'nothing').required(),
-    lesson: maybe(text),
-    step: maybe(text),
-  }),
-  'GET /periods/:id/board': Joi.object({
-    now: moment.required(),
-    teams: Joi.array().items(boardTeam).required(),
-  }),
-  'GET /periods/:id/thresholds': Joi.object<ClassThresholds>({
-    ...ofClass,
-    need: Joi.object({
-      kind: kindOfSensor.required(),
-      socket: text.required(),
-      name: text.required(),
-    }).required(),
-    teams: teamIds,
-    table: Joi.object({
-      unit: text.required(),
-      lowName: text.required(),
-      highName: text.required(),
-      median: maybe(Joi.number()),
-      rows: Joi.array()
-        .items(
-          Joi.object({
-            team: text.required(),
-            robot: text.required(),
-            low: maybe(Joi.number()),
-            high: maybe(Joi.number()),
-            value: maybe(Joi.number()),
-            leave: maybe(Joi.number()),
-            method: text.required(),
-            misreads: maybe(Joi.number()),
-            lightShift: maybe(Joi.number()),
-            apart: maybe(Joi.number()),
-            readAt: maybe(moment),
-            remarks: Joi.array()
-              .items(Joi.object({ grade: oneOf('fault', 'risk').required(), says: text.required() }))
-              .required(),
-          }),
-        )
-        .required(),
-    }).required(),
-  }),
-  'GET /periods/:id/notes': Joi.object<ClassNotes>({
-    ...ofClass,
-    steps: Joi.array()
-      .items(
-        Joi.object({
-          id: text.required(),
-          kind: text.required(),
-          title: text.required(),
-          text: text.required(),
-        }),
-      )
-      .required(),
-    teams: Joi.array()
-      .items(named.keys({ notes: Joi.object().pattern(Joi.string(), text).required() }))
-      .required(),
-  }),
-  'POST /periods': id,
-  'GET /teams/:id/lessons/:slug': evidence.keys({
-    room: maybe(room),
-    now: moment.required(),
-    lesson: lessonSchema.required(),
-    older: Joi.array()
-      .items(Joi.object({ set: storedSet.required(), lesson: maybe(text) }))
-      .required(),
-  }),
-  'POST /teams/:id/lessons/:slug/carried': id.keys({ set: storedSet.required() }),
-};
+});
+/** A class's thresholds side by side. */
+export type ClassThresholds = Typed<typeof classThresholds>;
+const classNotes = shape({
+  ...ofClass,
+  steps: list(shape({ id: text, kind: text, title: text, text })),
+  teams: list(more(named, { notes: record(text) })),
+});
+/** What the teams of a class wrote down, by the steps that ask for it. */
+export type ClassNotes = Typed<typeof classNotes>;
+
+const newPeriod = shape({
+  classId: rowId,
+  lesson: words(60),
+  minutes: whole(5, 480),
+  /** Begins with nothing, though the class had this lesson a little while ago. */
+  anew: optional(flag),
+  /** When it shall begin; now where it is not said. */
+  startsAt: optional(moment),
+});
+export type NewPeriod = Typed<typeof newPeriod>;
+const hourChange = shape({
+  action: optional(oneOf(...hourActions)),
+  minutes: optional(whole(5, 480)),
+  /** When a planned hour shall begin. */
+  startsAt: optional(moment),
+}).min(1);
+export type HourChange = Typed<typeof hourChange>;
+
+export const classRoutes = {
+  'GET /today': { reply: today },
+  /** The hours that are going on, without their boards: for the clock on every page. */
+  'GET /running-hours': { reply: shape({ now: moment, hours: list(hour) }) },
+  /** The rows of some teams of a period’s board: `teams` is their ids with commas between. */
+  'GET /periods/:id/board': {
+    query: shape({ teams: Joi.string() }),
+    reply: shape({ now: moment, teams: list(boardTeam) }),
+  },
+  'GET /periods/:id/thresholds': { reply: classThresholds },
+  'GET /periods/:id/notes': { reply: classNotes },
+  'GET /periods/:id/teams/:team': { reply: teamRecordThen },
+  'POST /periods': { body: newPeriod, reply: id },
+  'GET /periods/:id': { reply: shape({ now: moment, period }) },
+  'PATCH /periods/:id': { body: hourChange, reply: hour },
+  'DELETE /periods/:id': { reply: null },
+  'POST /periods/:id/restoration': { reply: null },
+  'GET /classes/:id/hours': { reply: shape({ now: moment, class: classEntry, hours: list(hour) }) },
+  'GET /teams/:id': { reply: teamGoes },
+  'GET /teams/:id/lessons/:slug': { reply: workspace },
+  /** Takes over a set from before, where fresh looks say that it still holds. */
+  'POST /teams/:id/lessons/:slug/carried': {
+    body: shape({ set: rowId, values: samples<Reading>(50) }),
+    reply: more(id, { set: storedSet }),
+  },
+} satisfies RouteShapes;

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type {
+  QuickLooks,
   Recording,
   SavedScript,
   StoredNote,
@@ -10,22 +11,23 @@ import type {
   StoredThreshold,
   StoredTrial,
   StoredTry,
+  TeamEvidence,
 } from '@vigilum/core/classroom';
 import type { Answers } from '@vigilum/core/expect';
-import type { Summary } from '@vigilum/core/sensing';
-import { resultKeys, trialSources, type Trial, type TrialKnob } from '@vigilum/core/tuning';
-import { count, samples, moment, oneOf } from '../basics.ts';
+import type { Reading, Summary } from '@vigilum/core/sensing';
+import { resultKeys, trialSources, type Trial } from '@vigilum/core/tuning';
+import { count, moment, samples, within } from '../basics.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
 import { lessonSchema } from '../files/lesson.ts';
+import { either, list, maybe, more, oneOf, optional, record, shape, shapeOf } from '../shape.ts';
 import { driveFit } from './robotTrials.ts';
-import { judgement, kindOfSensor, maybe, named, proof, text } from './shared.ts';
+import { flag, judgement, kindOfSensor, named, number, proof, text } from './shared.ts';
 
-const number = Joi.number();
-const readings = samples(20_000);
+const readings = samples<Reading>(20_000);
 
-const summary = Joi.object<Summary>({
-  n: count.required(),
-  noReadings: count.required(),
+const summary = shapeOf<Summary>()({
+  n: count,
+  noReadings: count,
   mean: maybe(number),
   sd: maybe(number),
   min: maybe(number),
@@ -33,149 +35,136 @@ const summary = Joi.object<Summary>({
   drift: maybe(number),
 });
 
-export const storedSet = Joi.object<StoredSet>({
-  id: count.required(),
-  socket: text.required(),
-  kind: kindOfSensor.required(),
-  surface: text.required(),
-  values: readings.required(),
-  of: summary,
-  rgb: readings,
+const setFields = {
+  id: count,
+  socket: text,
+  kind: kindOfSensor,
+  surface: text,
+  of: optional(summary),
   truth: maybe(number),
-  lightNote: text.required(),
-  at: moment.required(),
-});
+  lightNote: text,
+  at: moment,
+};
+/** A set of readings with at most so many of its looks. */
+export const storedSetOf = (looks: number) =>
+  shapeOf<StoredSet>()({ ...setFields, values: samples(looks), rgb: optional(samples(looks)) });
+export const storedSet = storedSetOf(20_000);
 
 const sweep = {
-  id: count.required(),
-  periodMs: number.required(),
-  values: readings.required(),
-  of: count,
-  at: moment.required(),
+  id: count,
+  periodMs: number,
+  values: readings,
+  of: optional(count),
+  at: moment,
 };
-export const storedSweep = Joi.object<StoredSweep>(sweep);
-export const recording = Joi.object<Recording>({
+export const storedSweep = shapeOf<StoredSweep>()(sweep);
+export const recording = shapeOf<Recording>()({
   ...sweep,
-  socket: text.required(),
-  kind: kindOfSensor.required(),
-  purpose: oneOf('sweep', 'touch').required(),
+  socket: text,
+  kind: kindOfSensor,
+  purpose: oneOf('sweep', 'touch'),
 });
 
-export const quickLooks = Joi.object({
-  surface: text.required(),
-  values: readings.required(),
-  at: moment.required(),
-});
+export const quickLooks = shapeOf<QuickLooks>()({ surface: text, values: readings, at: moment });
 
-export const wireCheckMark = Joi.object({ reacts: Joi.boolean().required(), at: moment.required() });
+export const wireCheckMark = shape({ reacts: flag, at: moment });
 
-export const storedThreshold = Joi.object<StoredThreshold>({
-  id: count.required(),
-  value: number.required(),
-  method: text.required(),
-  compare: oneOf('level', 'change', 'pair').required(),
+export const storedThreshold = shapeOf<StoredThreshold>()({
+  id: count,
+  value: number,
+  method: text,
+  compare: oneOf('level', 'change', 'pair'),
   leave: maybe(number),
-  reason: text.required(),
-  at: moment.required(),
+  reason: text,
+  at: moment,
 });
 
-const sensor = Joi.object<StoredSensor>({
+const sensor = shapeOf<StoredSensor>()({
   wireCheck: maybe(wireCheckMark),
-  sets: Joi.array().items(storedSet).required(),
-  quickLooks: Joi.array().items(quickLooks).required(),
+  sets: list(storedSet),
+  quickLooks: list(quickLooks),
   threshold: maybe(storedThreshold),
   sweep: maybe(storedSweep),
   touch: maybe(storedSweep),
 });
 
-export const savedScript = Joi.object<SavedScript>({
-  version: count.required(),
-  sameSince: count.required(),
-  text: text.required(),
-  at: moment.required(),
+export const savedScript = shapeOf<SavedScript>()({
+  version: count,
+  sameSince: count,
+  text,
+  at: moment,
 });
 
-export const storedTry = Joi.object<StoredTry>({
-  id: count.required(),
-  scriptVersion: count.required(),
-  start: text.required(),
-  seed: number.integer().required(),
-  judgements: Joi.array().items(judgement).required(),
+export const storedTry = shapeOf<StoredTry>()({
+  id: count,
+  scriptVersion: count,
+  start: text,
+  seed: number.integer(),
+  judgements: list(judgement),
   pastMm: maybe(number),
-  at: moment.required(),
+  at: moment,
 });
 
-export const storedProof = Joi.object<StoredProof>({
-  id: count.required(),
-  scriptVersion: count.required(),
-  seed: number.integer().required(),
-  proof: proof.required(),
-  at: moment.required(),
+export const storedProof = shapeOf<StoredProof>()({
+  id: count,
+  scriptVersion: count,
+  seed: number.integer(),
+  proof,
+  at: moment,
 });
 
 /** What was measured or seen, by the key of what was asked. */
-export const answers = Joi.object<Answers>()
-  .pattern(
-    Joi.string().max(400),
-    Joi.alternatives().try(Joi.boolean(), Joi.number().min(-100_000).max(100_000)),
-  )
-  .max(40);
-export const storedTrial = Joi.object<StoredTrial>({
-  id: count.required(),
+export const answers: Joi.ObjectSchema<Answers> = record(
+  either(flag, within(-100_000, 100_000)),
+  Joi.string().max(400),
+).max(40);
+export const storedTrial = shapeOf<StoredTrial>()({
+  id: count,
   scriptVersion: maybe(count),
   pastMm: maybe(number),
   gapMm: maybe(number),
   turnedDeg: maybe(number),
   counted: maybe(number),
-  changed: text.required(),
+  changed: text,
   speedPercent: maybe(number),
-  rested: maybe(Joi.boolean()),
+  rested: maybe(flag),
   tookS: maybe(number),
-  seen: answers.required(),
+  seen: answers,
   step: maybe(text),
-  note: text.required(),
-  judgements: Joi.array().items(judgement).required(),
-  at: moment.required(),
+  note: text,
+  judgements: list(judgement),
+  at: moment,
 });
 
 /** A trial as the walk shows it. */
-export const walkTrial = Joi.object<Trial>({
-  id: text.required(),
-  at: moment.required(),
-  source: oneOf(...trialSources).required(),
+export const walkTrial = shapeOf<Trial>()({
+  id: text,
+  at: moment,
+  source: oneOf(...trialSources),
   version: maybe(count),
-  knobs: Joi.array()
-    .items(Joi.object<TrialKnob>({ name: text.required(), value: number.required(), unit: text.required() }))
-    .required(),
-  shape: count.required(),
-  results: Joi.object(Object.fromEntries(resultKeys.map((key) => [key, number]))).required(),
-  kept: maybe(Joi.boolean()),
-  runs: count.required(),
-  said: text.required(),
+  knobs: list(shape({ name: text, value: number, unit: text })),
+  shape: count,
+  results: Joi.object<Trial['results']>(Object.fromEntries(resultKeys.map((key) => [key, number]))),
+  kept: maybe(flag),
+  runs: count,
+  said: text,
 });
 
-/** All fields of `TeamEvidence`. */
-export const evidence = Joi.object({
-  hour: maybe(Joi.object({ id: count.required(), at: moment.required() })),
-  team: named.required(),
-  robot: named.keys({ standIn: Joi.boolean().required() }).required(),
-  kit: kitSchema.required(),
-  build: buildSchema.required(),
-  lesson: lessonSchema.required(),
-  sensors: Joi.object().pattern(Joi.string(), sensor).required(),
+/** What a team has of a work. */
+export const evidence = shapeOf<TeamEvidence>()({
+  hour: maybe(shape({ id: count, at: moment })),
+  team: named,
+  robot: more(named, { standIn: flag }),
+  kit: kitSchema,
+  build: buildSchema,
+  lesson: lessonSchema,
+  sensors: record(sensor),
   script: maybe(savedScript),
-  tries: Joi.array().items(storedTry).max(8).required(),
+  tries: list(storedTry).max(8),
   proof: maybe(storedProof),
-  trials: Joi.array().items(storedTrial).required(),
+  trials: list(storedTrial),
   braking: maybe(driveFit),
-  twist: maybe(
-    Joi.object({
-      values: Joi.object().pattern(Joi.string(), Joi.alternatives().try(number, text)).required(),
-      level: count.required(),
-    }),
-  ),
+  twist: maybe(shape({ values: record(either(number, text)), level: count })),
   place: maybe(text),
-  notes: Joi.object()
-    .pattern(Joi.string(), Joi.object<StoredNote>({ text: text.required(), revision: count.required() }))
-    .required(),
+  notes: record(shapeOf<StoredNote>()({ text, revision: count })),
 });

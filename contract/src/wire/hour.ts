@@ -1,341 +1,216 @@
-import Joi from 'joi';
-import type { HelpCall, Stage } from '@vigilum/core/classroom';
-import type { HourPlan, HourStep, StripStep, Took, Visit } from '@vigilum/core/hour';
+import type { HelpCall } from '@vigilum/core/classroom';
+import type { HourPlan, HourStep, StripStep } from '@vigilum/core/hour';
 import { stepKinds } from '@vigilum/core/lesson';
-import { count, moment, oneOf, whole, words } from '../basics.ts';
-import { hourFields, type Hour } from './classes.ts';
-import { id, maybe, named, text } from './shared.ts';
-
-/** Something that the teacher sends to a team while the hour goes on. */
-export interface HourNote {
-  id: number;
-  /** `hint` opens the next hint of a step; `note` is in the teacher's words. */
-  kind: 'note' | 'hint';
-  says: string;
-  /** The step of a hint; null for a note. */
-  step: string | null;
-  at: number;
-  /** When the team marked it as seen; null while it has not. */
-  seenAt: number | null;
-}
-/** A team says that it is stuck. */
-export interface StuckCall {
-  about: string;
-  at: number;
-}
-/** A turn on a mat. Minutes are those of the hour: pauses do not count. */
-export interface MatTurn {
-  id: number;
-  team: number;
-  /** From 1. */
-  mat: number;
-  beganMin: number;
-  /** Null while it goes on. */
-  endedMin: number | null;
-  /** Whether the team has ticked its cautions. */
-  ticked: boolean;
-}
-/** One team on the live sheet. */
-export interface SheetTeam {
-  id: number;
-  name: string;
-  robot: string;
-  /** State and number of every step of its lesson. */
-  strip: Pick<StripStep, 'id' | 'state' | 'figure'>[];
-  /** What stands against it at the first step that is open, or risky. */
-  finding: Pick<Stage, 'says' | 'mend'> | null;
-  help: HelpCall | null;
-  lastAt: number | null;
-  /** The step that its tablet shows; null before it was opened. */
-  place: string | null;
-  visits: Visit[];
-  /** When it was proved, minutes of the hour; null where it is not. */
-  provedMin: number | null;
-  call: StuckCall | null;
-  /** What was sent to it in this hour, latest first. */
-  notes: HourNote[];
-  /** The place in the queue that the teacher set; null where the rule decides. */
-  pinned: number | null;
-}
-/** How an hour is run. */
-export interface HourRun {
-  mats: number;
-  /** How long a turn on a mat may be, min. */
-  turnMin: number;
-  /** Whether a team ticks its cautions when its turn begins. */
-  asksTick: boolean;
-  /** Everybody stops: what the tablets say instead; null while they do not. */
-  stopped: string | null;
-  /** A sentence to all; null for none. */
-  told: { says: string; at: number } | null;
-  plan: HourPlan;
-}
-/** All that a teacher runs an hour by. */
-export interface Sheet {
-  now: number;
-  hour: Hour;
-  run: HourRun;
-  steps: HourStep[];
-  teams: SheetTeam[];
-  turns: MatTurn[];
-  /** What teams of this class took for the steps of this lesson in earlier hours. */
-  before: Took[];
-}
-export interface HourRunChange {
-  mats?: number;
-  turnMin?: number;
-  asksTick?: boolean;
-  stopped?: string | null;
-  told?: string | null;
-  plan?: HourPlan;
-}
-
-/** Where a team is with the mats. */
-export type TeamMat =
-  | {
-      is: 'on';
-      turn: number;
-      mat: number;
-      beganMin: number;
-      ticked: boolean;
-      cautions: string[];
-      step: string;
-    }
-  | { is: 'waiting'; place: number; of: number; fromMin: number }
-  | null;
-/** What a team's tablet knows of the hour that is going on. */
-export interface TeamHour {
-  now: number;
-  /** Null while the class has none. */
-  hour: Hour | null;
-  run: Pick<HourRun, 'stopped' | 'told' | 'turnMin' | 'asksTick'> | null;
-  steps: HourStep[];
-  /** Id of the step that is to be done now, null when all is done; and since when, minutes of the hour. */
-  at: { step: string | null; sinceMin: number } | null;
-  /** What stands against its work now, to be chosen from when it says that it is stuck. */
-  finding: string | null;
-  notes: HourNote[];
-  call: StuckCall | null;
-  mat: TeamMat;
-}
-/** What a board shows: the sheet without anything private. */
-export interface PublicBoard {
-  now: number;
-  class: string;
-  school: string;
-  hour: Hour | null;
-  run: Pick<HourRun, 'stopped' | 'told' | 'turnMin' | 'mats'> | null;
-  steps: HourStep[];
-  teams: (Pick<SheetTeam, 'id' | 'name'> & { strip: Pick<StripStep, 'id' | 'state' | 'figure'>[] })[];
-  turns: MatTurn[];
-  /** Teams in the queue, first one first, with when their turn is expected. */
-  queue: { team: number; fromMin: number }[];
-}
-
-export interface HourRoutes {
-  'GET /periods/:id/sheet': { reply: Sheet };
-  'PATCH /periods/:id/run': { body: HourRunChange; reply: HourRun };
-  'POST /periods/:id/teams/:team/notes': {
-    body: { kind: 'note' | 'hint'; says: string; step?: string };
-    reply: HourNote;
-  };
-  'DELETE /hour-notes/:id': { reply: undefined };
-  /** The teacher was there: the team's call is over. */
-  'DELETE /periods/:id/teams/:team/call': { reply: undefined };
-  /** A team comes on a mat; whoever was on it is done. */
-  'POST /periods/:id/turns': { body: { team: number; mat: number }; reply: { id: number } };
-  'DELETE /periods/:id/turns/:turn': { reply: undefined };
-  /** The turn goes on, when it was ended by mistake. */
-  'POST /periods/:id/turns/:turn/restoration': { reply: undefined };
-  'PUT /periods/:id/teams/:team/pin': { body: { place: number | null }; reply: undefined };
-
-  'GET /teams/:id/hour': { reply: TeamHour };
-  'PUT /teams/:id/hour/call': { body: { about: string }; reply: undefined };
-  'DELETE /teams/:id/hour/call': { reply: undefined };
-  'PUT /teams/:id/hour/notes/:note/seen': { reply: undefined };
-  'PUT /teams/:id/hour/turns/:turn/tick': { reply: undefined };
-  'GET /board': { reply: PublicBoard };
-}
+import Joi from 'joi';
+import { count, moment, rowId, whole, words } from '../basics.ts';
+import {
+  either,
+  list,
+  maybe,
+  more,
+  oneOf,
+  optional,
+  record,
+  shape,
+  shapeOf,
+  type RouteShapes,
+  type Typed,
+} from '../shape.ts';
+import { hour } from './classes.ts';
+import { flag, id, named, number, text } from './shared.ts';
 
 const sentence = words(300);
 const stepId = words(40);
-const plan = Joi.object<HourPlan>({
-  minutes: Joi.object().pattern(stepId, whole(0, 480)).max(60),
-  trials: Joi.object().pattern(stepId, whole(1, 50)).max(60),
-  atHome: Joi.array().items(stepId).max(60),
-  skipped: Joi.array().items(stepId).max(60),
-});
-export const hourRequests = {
-  'PATCH /periods/:id/run': Joi.object<HourRunChange>({
-    mats: whole(0, 12),
-    turnMin: whole(1, 60),
-    asksTick: Joi.boolean(),
-    stopped: sentence.allow(null),
-    told: sentence.allow(null),
-    plan,
-  }).min(1),
-  'POST /periods/:id/teams/:team/notes': Joi.object<{ kind: 'note' | 'hint'; says: string; step?: string }>({
-    kind: oneOf('note', 'hint').required(),
-    says: sentence.required(),
-    step: stepId.when('kind', { is: 'hint', then: Joi.required(), otherwise: Joi.forbidden() }),
-  }),
-  'POST /periods/:id/turns': Joi.object<{ team: number; mat: number }>({
-    team: whole(1, 2 ** 31 - 1).required(),
-    mat: whole(1, 12).required(),
-  }),
-  'PUT /periods/:id/teams/:team/pin': Joi.object<{ place: number | null }>({
-    place: whole(1, 40).allow(null).required(),
-  }),
-  'PUT /teams/:id/hour/call': Joi.object<{ about: string }>({ about: sentence.required() }),
-};
+/** Minutes of the hour: pauses do not count. */
+const minutes = number;
 
-const minutes = Joi.number();
-const hour = Joi.object<Hour>(hourFields);
-const steps = Joi.array()
-  .items(
-    Joi.object<HourStep>({
-      id: text.required(),
-      kind: oneOf(...stepKinds).required() as Joi.Schema<HourStep['kind']>,
-      word: text.required(),
-      title: text.required(),
-      minutes: minutes.required(),
-      fromMin: minutes.required(),
-      toMin: minutes.required(),
-      onMat: Joi.boolean().required(),
-      trials: maybe(count),
-    }),
-  )
-  .required();
-const told = maybe(Joi.object({ says: text.required(), at: moment.required() }));
-const hourNote = Joi.object<HourNote>({
-  id: count.required(),
-  kind: oneOf('note', 'hint').required(),
-  says: text.required(),
+const hourNote = shape({
+  id: count,
+  /** `hint` opens the next hint of a step; `note` is in the teacher's words. */
+  kind: oneOf('note', 'hint'),
+  says: text,
+  /** The step of a hint; null for a note. */
   step: maybe(text),
-  at: moment.required(),
+  at: moment,
+  /** When the team marked it as seen; null while it has not. */
   seenAt: maybe(moment),
 });
-const notes = Joi.array().items(hourNote).required();
-const call = maybe(Joi.object<StuckCall>({ about: text.required(), at: moment.required() }));
-const strip = Joi.array()
-  .items(
-    Joi.object({
-      id: text.required(),
-      state: oneOf('done', 'now', 'risk', 'fault', 'none').required(),
-      figure: text.required(),
-    }),
-  )
-  .required();
-const turns = Joi.array()
-  .items(
-    Joi.object<MatTurn>({
-      id: count.required(),
-      team: count.required(),
-      mat: count.required(),
-      beganMin: minutes.required(),
-      endedMin: maybe(minutes),
-      ticked: Joi.boolean().required(),
-    }),
-  )
-  .required();
-const run = Joi.object<HourRun>({
-  mats: count.required(),
-  turnMin: count.required(),
-  asksTick: Joi.boolean().required(),
-  stopped: maybe(text),
-  told,
-  plan: plan.required(),
+/** Something that the teacher sends to a team while the hour goes on. */
+export type HourNote = Typed<typeof hourNote>;
+const stuckCall = shape({ about: text, at: moment });
+/** A team says that it is stuck. */
+export type StuckCall = Typed<typeof stuckCall>;
+const matTurn = shape({
+  id: count,
+  team: count,
+  /** From 1. */
+  mat: count,
+  beganMin: minutes,
+  /** Null while it goes on. */
+  endedMin: maybe(minutes),
+  /** Whether the team has ticked its cautions. */
+  ticked: flag,
 });
-const times = <K extends string>(key: K, value: Joi.Schema, more: Joi.SchemaMap = {}) =>
-  Joi.array()
-    .items(Joi.object({ step: text.required(), [key]: value.required(), ...more }))
-    .required();
+/** A turn on a mat. */
+export type MatTurn = Typed<typeof matTurn>;
 
-export const hourReplies = {
-  'GET /periods/:id/sheet': Joi.object<Sheet>({
-    now: moment.required(),
-    hour: hour.required(),
-    run: run.required(),
-    steps,
-    teams: Joi.array()
-      .items(
-        named.keys({
-          robot: text.required(),
-          strip,
-          finding: maybe(Joi.object({ says: text.required(), mend: text.required() })),
-          help: Joi.object().unknown().allow(null).required(),
-          lastAt: maybe(moment),
-          place: maybe(text),
-          visits: times('atMin', minutes),
-          provedMin: maybe(minutes),
-          call,
-          notes,
-          pinned: maybe(count),
-        }),
-      )
-      .required(),
-    turns,
-    before: times('minutes', minutes, { team: count.required() }),
+/** State and number of every step of a team’s lesson. */
+const strip = list(
+  shapeOf<Pick<StripStep, 'id' | 'state' | 'figure'>>()({
+    id: text,
+    state: oneOf('done', 'now', 'risk', 'fault', 'none'),
+    figure: text,
   }),
-  'PATCH /periods/:id/run': run,
-  'POST /periods/:id/teams/:team/notes': hourNote,
-  'DELETE /hour-notes/:id': null,
-  'DELETE /periods/:id/teams/:team/call': null,
-  'POST /periods/:id/turns': id,
-  'DELETE /periods/:id/turns/:turn': null,
-  'POST /periods/:id/turns/:turn/restoration': null,
-  'PUT /periods/:id/teams/:team/pin': null,
-  'GET /teams/:id/hour': Joi.object<TeamHour>({
-    now: moment.required(),
-    hour: maybe(hour),
-    run: maybe(
-      Joi.object({
-        stopped: maybe(text),
-        told,
-        turnMin: count.required(),
-        asksTick: Joi.boolean().required(),
-      }),
-    ),
-    steps,
-    at: maybe(Joi.object({ step: maybe(text), sinceMin: minutes.required() })),
-    finding: maybe(text),
-    notes,
-    call,
-    mat: maybe(
-      Joi.alternatives().try(
-        Joi.object({
-          is: Joi.valid('on').required(),
-          turn: count.required(),
-          mat: count.required(),
-          beganMin: minutes.required(),
-          ticked: Joi.boolean().required(),
-          cautions: Joi.array().items(text).required(),
-          step: text.required(),
-        }),
-        Joi.object({
-          is: Joi.valid('waiting').required(),
-          place: count.required(),
-          of: count.required(),
-          fromMin: minutes.required(),
-        }),
-      ),
-    ),
-  }),
-  'PUT /teams/:id/hour/call': null,
-  'DELETE /teams/:id/hour/call': null,
-  'PUT /teams/:id/hour/notes/:note/seen': null,
-  'PUT /teams/:id/hour/turns/:turn/tick': null,
-  'GET /board': Joi.object<PublicBoard>({
-    now: moment.required(),
-    class: text.required(),
-    school: text.required(),
-    hour: maybe(hour),
-    run: maybe(Joi.object({ stopped: maybe(text), told, turnMin: count.required(), mats: count.required() })),
-    steps,
-    teams: Joi.array().items(named.keys({ strip })).required(),
-    turns,
-    queue: Joi.array()
-      .items(Joi.object({ team: count.required(), fromMin: minutes.required() }))
-      .required(),
-  }),
+);
+const hourStep = shapeOf<HourStep>()({
+  id: text,
+  kind: oneOf(...stepKinds),
+  word: text,
+  title: text,
+  minutes,
+  fromMin: minutes,
+  toMin: minutes,
+  onMat: flag,
+  trials: maybe(count),
+});
+
+const sheetTeam = more(named, {
+  robot: text,
+  strip,
+  /** What stands against it at the first step that is open, or risky. */
+  finding: maybe(shape({ says: text, mend: text })),
+  help: maybe(Joi.object<HelpCall>().unknown()),
+  lastAt: maybe(moment),
+  /** The step that its tablet shows; null before it was opened. */
+  place: maybe(text),
+  visits: list(shape({ step: text, atMin: minutes })),
+  /** When it was proved, minutes of the hour; null where it is not. */
+  provedMin: maybe(minutes),
+  call: maybe(stuckCall),
+  /** What was sent to it in this hour, latest first. */
+  notes: list(hourNote),
+  /** The place in the queue that the teacher set; null where the rule decides. */
+  pinned: maybe(count),
+});
+/** One team on the live sheet. */
+export type SheetTeam = Typed<typeof sheetTeam>;
+
+const plan = shapeOf<HourPlan>()({
+  minutes: optional(record(whole(0, 480), stepId).max(60)),
+  trials: optional(record(whole(1, 50), stepId).max(60)),
+  atHome: optional(list(stepId).max(60)),
+  skipped: optional(list(stepId).max(60)),
+});
+const runFields = {
+  mats: count,
+  /** How long a turn on a mat may be, min. */
+  turnMin: count,
+  /** Whether a team ticks its cautions when its turn begins. */
+  asksTick: flag,
+  /** Everybody stops: what the tablets say instead; null while they do not. */
+  stopped: maybe(text),
+  /** A sentence to all; null for none. */
+  told: maybe(shape({ says: text, at: moment })),
 };
+const { mats, turnMin, asksTick, stopped, told } = runFields;
+const run = shape({ ...runFields, plan });
+/** How an hour is run. */
+export type HourRun = Typed<typeof run>;
+const runChange = shape({
+  mats: optional(whole(0, 12)),
+  turnMin: optional(whole(1, 60)),
+  asksTick: optional(flag),
+  stopped: optional(maybe(sentence)),
+  told: optional(maybe(sentence)),
+  plan: optional(plan),
+}).min(1);
+export type HourRunChange = Typed<typeof runChange>;
+
+const sheet = shape({
+  now: moment,
+  hour,
+  run,
+  steps: list(hourStep),
+  teams: list(sheetTeam),
+  turns: list(matTurn),
+  /** What teams of this class took for the steps of this lesson in earlier hours. */
+  before: list(shape({ step: text, minutes, team: count })),
+});
+/** All that a teacher runs an hour by. */
+export type Sheet = Typed<typeof sheet>;
+
+const teamMat = maybe(
+  either(
+    shape({
+      is: oneOf('on'),
+      turn: count,
+      mat: count,
+      beganMin: minutes,
+      ticked: flag,
+      cautions: list(text),
+      step: text,
+    }),
+    shape({ is: oneOf('waiting'), place: count, of: count, fromMin: minutes }),
+  ),
+);
+/** Where a team is with the mats. */
+export type TeamMat = Typed<typeof teamMat>;
+const teamHour = shape({
+  now: moment,
+  /** Null while the class has none. */
+  hour: maybe(hour),
+  run: maybe(shape({ stopped, told, turnMin, asksTick })),
+  steps: list(hourStep),
+  /** Id of the step that is to be done now, null when all is done; and since when. */
+  at: maybe(shape({ step: maybe(text), sinceMin: minutes })),
+  /** What stands against its work now, to be chosen from when it says that it is stuck. */
+  finding: maybe(text),
+  notes: list(hourNote),
+  call: maybe(stuckCall),
+  mat: teamMat,
+});
+/** What a team's tablet knows of the hour that is going on. */
+export type TeamHour = Typed<typeof teamHour>;
+
+const publicBoard = shape({
+  now: moment,
+  class: text,
+  school: text,
+  hour: maybe(hour),
+  run: maybe(shape({ stopped, told, turnMin, mats })),
+  steps: list(hourStep),
+  teams: list(more(named, { strip })),
+  turns: list(matTurn),
+  /** Teams in the queue, first one first, with when their turn is expected. */
+  queue: list(shape({ team: count, fromMin: minutes })),
+});
+/** What a board shows: the sheet without anything private. */
+export type PublicBoard = Typed<typeof publicBoard>;
+
+const newNote = shape({
+  kind: oneOf('note', 'hint'),
+  says: sentence,
+  step: optional(stepId.when('kind', { is: 'hint', then: Joi.required(), otherwise: Joi.forbidden() })),
+});
+
+export const hourRoutes = {
+  'GET /periods/:id/sheet': { reply: sheet },
+  'PATCH /periods/:id/run': { body: runChange, reply: run },
+  'POST /periods/:id/teams/:team/notes': { body: newNote, reply: hourNote },
+  'DELETE /hour-notes/:id': { reply: null },
+  /** The teacher was there: the team's call is over. */
+  'DELETE /periods/:id/teams/:team/call': { reply: null },
+  /** A team comes on a mat; whoever was on it is done. */
+  'POST /periods/:id/turns': { body: shape({ team: rowId, mat: whole(1, 12) }), reply: id },
+  'DELETE /periods/:id/turns/:turn': { reply: null },
+  /** The turn goes on, when it was ended by mistake. */
+  'POST /periods/:id/turns/:turn/restoration': { reply: null },
+  'PUT /periods/:id/teams/:team/pin': { body: shape({ place: maybe(whole(1, 40)) }), reply: null },
+
+  'GET /teams/:id/hour': { reply: teamHour },
+  'PUT /teams/:id/hour/call': { body: shape({ about: sentence }), reply: null },
+  'DELETE /teams/:id/hour/call': { reply: null },
+  'PUT /teams/:id/hour/notes/:note/seen': { reply: null },
+  'PUT /teams/:id/hour/turns/:turn/tick': { reply: null },
+  'GET /board': { reply: publicBoard },
+} satisfies RouteShapes;

@@ -1,22 +1,9 @@
-import Joi from 'joi';
 import { count, moment } from '../basics.ts';
-import { maybe, text } from './shared.ts';
+import { list, maybe, shape, type Typed } from '../shape.ts';
+import { text } from './shared.ts';
 
+const member = shape({ id: count, nickname: text, cameAt: moment, leftAt: maybe(moment) });
 /** Somebody in a team, by a nickname. */
-export interface TeamMember {
-  id: number;
-  nickname: string;
-  cameAt: number;
-  leftAt: number | null;
-}
+export type TeamMember = Typed<typeof member>;
 
-export const teamMembers = Joi.array()
-  .items(
-    Joi.object<TeamMember>({
-      id: count.required(),
-      nickname: text.required(),
-      cameAt: moment.required(),
-      leftAt: maybe(moment),
-    }),
-  )
-  .required();
+export const teamMembers = list(member);

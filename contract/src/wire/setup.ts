@@ -1,80 +1,17 @@
-import Joi from 'joi';
 import { LONGEST_TEAM, MOST_TEAMS } from '@vigilum/core/formats';
-import { count, nameWords, oneOf, whole, words, wordsOrNone } from '../basics.ts';
-import { maybe, id, named, text } from './shared.ts';
+import { count, nameWords, rowId, words, wordsOrNone } from '../basics.ts';
+import { list, maybe, more, oneOf, optional, shape, type RouteShapes, type Typed } from '../shape.ts';
+import { flag, id, ids, named, text } from './shared.ts';
 
-/** What is there already: what the first day begins with, and how far it is. */
-export interface School {
+const school = shape({
   /** The school’s name, as new classes take it; empty while nobody has said it. */
-  name: string;
-  robots: number;
-  classes: number;
-  hours: number;
-}
-/** Which robots a class takes: those of a kit in a cupboard, one after the other and new ones where they are too few; or new ones alone. */
-export interface RobotsFor {
-  kit: string;
-  cupboard: string;
-  take: 'those there' | 'new';
-}
-export interface NewClass {
-  school: string;
-  name: string;
-  teams: string[];
-  robots: RobotsFor;
-}
-export interface ClassEntry {
-  id: number;
-  school: string;
-  name: string;
-  teams: number;
-  /** Of another year: kept, and not offered where hours are started. */
-  archived: boolean;
-  /** Whose class it is; null where nobody has said. */
-  teacher: { id: number; name: string } | null;
-}
-export interface ClassChange {
-  /** Hands the class to somebody; for its own teacher and owners. */
-  teacher?: number | null;
-  school?: string;
-  name?: string;
-  archived?: boolean;
-}
-export interface Member {
-  id: number;
-  name: string;
-  robot: { id: number; name: string; kit: string; cupboard: string };
-}
-export interface ClassDetail extends ClassEntry {
-  members: Member[];
-}
-export interface TeamEntry {
-  id: number;
-  name: string;
-  class: string;
-  robot: number;
-}
-
-export interface SetupRoutes {
-  'GET /school': { reply: School };
-  'PUT /school': { body: { name: string }; reply: undefined };
-  'GET /classes': { reply: { classes: ClassEntry[] } };
-  'POST /classes': { body: NewClass; reply: { id: number } };
-  'GET /classes/:id': { reply: ClassDetail };
-  'PATCH /classes/:id': { body: ClassChange; reply: undefined };
-  'DELETE /classes/:id': { reply: undefined };
-  'POST /classes/:id/restoration': { reply: undefined };
-  /** A class of another name with teams of the same names and the same robots; without their record. */
-  'POST /classes/:id/copies': { body: { name: string }; reply: { id: number } };
-  'POST /classes/:id/teams': { body: { teams: string[]; robots: RobotsFor }; reply: { ids: number[] } };
-  'GET /teams': { reply: { teams: TeamEntry[] } };
-  'PATCH /teams/:id': { body: { name: string }; reply: undefined };
-  'DELETE /teams/:id': { reply: undefined };
-  'POST /teams/:id/restoration': { reply: undefined };
-  /** The team goes on in another class; its record stays with the hours of the class that it leaves. */
-  'POST /teams/:id/moves': { body: { class: number }; reply: { id: number } };
-  'PUT /teams/:id/robot': { body: { robot: number }; reply: { before: number; exchanged: boolean } };
-}
+  name: text,
+  robots: count,
+  classes: count,
+  hours: count,
+});
+/** What is there already: what the first day begins with, and how far it is. */
+export type School = Typed<typeof school>;
 
 // Whatever else is wrong with them: what is no text is like no other.
 const sameName = (a: unknown, b: unknown) =>
@@ -82,75 +19,57 @@ const sameName = (a: unknown, b: unknown) =>
 const schoolName = nameWords(120);
 const className = nameWords(80);
 const teamName = nameWords(LONGEST_TEAM);
-const teamList = Joi.array().items(teamName).min(1).max(MOST_TEAMS).unique(sameName).required();
+const teamList = list(teamName).min(1).max(MOST_TEAMS).unique(sameName);
 export const cupboardName = wordsOrNone(60);
-const robotsFor = Joi.object<RobotsFor>({
-  kit: words(40).required(),
-  cupboard: cupboardName.required(),
-  take: oneOf('those there', 'new').required(),
-}).required();
-export const setupRequests = {
-  'PUT /school': Joi.object<{ name: string }>({ name: schoolName.required() }),
-  'POST /classes': Joi.object<NewClass>({
-    school: schoolName.required(),
-    name: className.required(),
-    teams: teamList,
-    robots: robotsFor,
-  }),
-  'PATCH /classes/:id': Joi.object<ClassChange>({
-    school: schoolName,
-    name: className,
-    archived: Joi.boolean(),
-    teacher: whole(1, 2 ** 31 - 1).allow(null),
-  }).min(1),
-  'POST /classes/:id/copies': Joi.object<{ name: string }>({ name: className.required() }),
-  'POST /classes/:id/teams': Joi.object<{ teams: string[]; robots: RobotsFor }>({
-    teams: teamList,
-    robots: robotsFor,
-  }),
-  'PATCH /teams/:id': Joi.object<{ name: string }>({ name: teamName.required() }),
-  'POST /teams/:id/moves': Joi.object<{ class: number }>({ class: whole(1, 2 ** 31 - 1).required() }),
-  'PUT /teams/:id/robot': Joi.object<{ robot: number }>({ robot: whole(1, 2 ** 31 - 1).required() }),
-};
 
-const entryFields = {
-  school: text.required(),
-  teams: count.required(),
-  archived: Joi.boolean().required(),
+const robotsFor = shape({ kit: words(40), cupboard: cupboardName, take: oneOf('those there', 'new') });
+/** Which robots a class takes: those of a kit in a cupboard, one after the other and new ones where they are too few; or new ones alone. */
+export type RobotsFor = Typed<typeof robotsFor>;
+const newClass = shape({ school: schoolName, name: className, teams: teamList, robots: robotsFor });
+export type NewClass = Typed<typeof newClass>;
+
+export const classEntry = more(named, {
+  school: text,
+  teams: count,
+  /** Of another year: kept, and not offered where hours are started. */
+  archived: flag,
+  /** Whose class it is; null where nobody has said. */
   teacher: maybe(named),
-};
-export const classEntry = named.keys(entryFields);
-export const setupReplies = {
-  'GET /school': Joi.object<School>({
-    name: text.required(),
-    robots: count.required(),
-    classes: count.required(),
-    hours: count.required(),
-  }),
-  'PUT /school': null,
-  'GET /classes': Joi.object({ classes: Joi.array().items(classEntry).required() }),
-  'POST /classes': id,
-  'GET /classes/:id': named.keys({
-    ...entryFields,
-    members: Joi.array()
-      .items(
-        named.keys({ robot: named.keys({ kit: text.required(), cupboard: text.required() }).required() }),
-      )
-      .required(),
-  }),
-  'PATCH /classes/:id': null,
-  'DELETE /classes/:id': null,
-  'POST /classes/:id/restoration': null,
-  'POST /classes/:id/copies': id,
-  'POST /classes/:id/teams': Joi.object({ ids: Joi.array().items(count).required() }),
-  'GET /teams': Joi.object({
-    teams: Joi.array()
-      .items(named.keys({ class: text.required(), robot: count.required() }))
-      .required(),
-  }),
-  'PATCH /teams/:id': null,
-  'DELETE /teams/:id': null,
-  'POST /teams/:id/restoration': null,
-  'POST /teams/:id/moves': id,
-  'PUT /teams/:id/robot': Joi.object({ before: count.required(), exchanged: Joi.boolean().required() }),
-};
+});
+export type ClassEntry = Typed<typeof classEntry>;
+const classChange = shape({
+  school: optional(schoolName),
+  name: optional(className),
+  archived: optional(flag),
+  /** Hands the class to somebody; for its own teacher and owners. */
+  teacher: optional(maybe(rowId)),
+}).min(1);
+export type ClassChange = Typed<typeof classChange>;
+
+const member = more(named, { robot: more(named, { kit: text, cupboard: text }) });
+export type Member = Typed<typeof member>;
+const classDetail = more(classEntry, { members: list(member) });
+export type ClassDetail = Typed<typeof classDetail>;
+const teamEntry = more(named, { class: text, robot: count });
+export type TeamEntry = Typed<typeof teamEntry>;
+
+export const setupRoutes = {
+  'GET /school': { reply: school },
+  'PUT /school': { body: shape({ name: schoolName }), reply: null },
+  'GET /classes': { reply: shape({ classes: list(classEntry) }) },
+  'POST /classes': { body: newClass, reply: id },
+  'GET /classes/:id': { reply: classDetail },
+  'PATCH /classes/:id': { body: classChange, reply: null },
+  'DELETE /classes/:id': { reply: null },
+  'POST /classes/:id/restoration': { reply: null },
+  /** A class of another name with teams of the same names and the same robots; without their record. */
+  'POST /classes/:id/copies': { body: shape({ name: className }), reply: id },
+  'POST /classes/:id/teams': { body: shape({ teams: teamList, robots: robotsFor }), reply: ids },
+  'GET /teams': { reply: shape({ teams: list(teamEntry) }) },
+  'PATCH /teams/:id': { body: shape({ name: teamName }), reply: null },
+  'DELETE /teams/:id': { reply: null },
+  'POST /teams/:id/restoration': { reply: null },
+  /** The team goes on in another class; its record stays with the hours of the class that it leaves. */
+  'POST /teams/:id/moves': { body: shape({ class: rowId }), reply: id },
+  'PUT /teams/:id/robot': { body: shape({ robot: rowId }), reply: shape({ before: count, exchanged: flag }) },
+} satisfies RouteShapes;

@@ -1,39 +1,40 @@
 import Joi from 'joi';
 import type { Judgement, Proof } from '@vigilum/core/expect';
-import { sensorKinds, type SensorKind } from '@vigilum/core/sensing';
-import { count, oneOf } from '../basics.ts';
+import { sensorKinds } from '@vigilum/core/sensing';
+import { count } from '../basics.ts';
+import { list, maybe, oneOf, shape, shapeOf } from '../shape.ts';
 
-/** A number that may not have come out. */
-export const maybe = (schema: Joi.Schema) => schema.allow(null).required();
 export const text = Joi.string().allow('');
-export const id = Joi.object({ id: count.required() });
-export const kindOfSensor = oneOf(...sensorKinds) as Joi.Schema<SensorKind>;
-export const named = Joi.object({ id: count.required(), name: text.required() });
+export const flag = Joi.boolean();
+export const number = Joi.number();
+export const id = shape({ id: count });
+export const ids = shape({ ids: list(count) });
+export const kindOfSensor = oneOf(...sensorKinds);
+export const named = shape({ id: count, name: text });
 
-export const judgement = Joi.object<Judgement>({
-  verdict: oneOf('holds', 'broken', 'cannot tell').required(),
-  margin: maybe(Joi.number()),
-  unit: text.required(),
-  says: text.required(),
+export const judgement = shapeOf<Judgement>()({
+  verdict: oneOf('holds', 'broken', 'cannot tell'),
+  margin: maybe(number),
+  unit: text,
+  says: text,
 });
 
-export const proof = Joi.object<Proof>({
-  runs: count.required(),
-  passes: count.required(),
-  low: Joi.number().min(0).max(1).required(),
-  high: Joi.number().min(0).max(1).required(),
-  bar: Joi.number().required(),
-  verdict: oneOf('proved', 'shaky', 'fails', 'cannot tell').required(),
-  each: Joi.array()
-    .items(
-      Joi.object({
-        passes: count.required(),
-        unknown: count.required(),
-        worstMargin: maybe(Joi.number()),
-        unit: text.required(),
-        worstSays: text.required(),
-      }),
-    )
-    .required(),
-  worstSeed: maybe(Joi.number().integer()),
+const share = number.min(0).max(1);
+export const proof = shapeOf<Proof>()({
+  runs: count,
+  passes: count,
+  low: share,
+  high: share,
+  bar: number,
+  verdict: oneOf('proved', 'shaky', 'fails', 'cannot tell'),
+  each: list(
+    shape({
+      passes: count,
+      unknown: count,
+      worstMargin: maybe(number),
+      unit: text,
+      worstSays: text,
+    }),
+  ),
+  worstSeed: maybe(number.integer()),
 });

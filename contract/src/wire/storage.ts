@@ -1,53 +1,32 @@
-import Joi from 'joi';
 import { count, moment } from '../basics.ts';
-import { maybe, text } from './shared.ts';
+import { list, maybe, shape, type RouteShapes, type Typed } from '../shape.ts';
+import { flag, text } from './shared.ts';
 
-export interface StoredBackup {
-  name: string;
-  at: number;
-  bytes: number;
-}
-/** Where everything is kept, whether there is room, and what backups there are. */
-export interface Storage {
-  now: number;
-  folder: string;
+const storedBackup = shape({ name: text, at: moment, bytes: count });
+export type StoredBackup = Typed<typeof storedBackup>;
+
+const storage = shape({
+  now: moment,
+  folder: text,
   /** It is a database that several servers may share, and no folder. */
-  shared: boolean;
+  shared: flag,
   /** Free space there, MB; null where the system does not tell. */
-  freeMb: number | null;
+  freeMb: maybe(count),
   /** Why nothing can be written now; null where it can. */
-  refusal: string | null;
+  refusal: maybe(text),
   /** Where backups go. */
-  backupFolder: string;
+  backupFolder: text,
   /** Backups hold all schools: only their office has them. */
-  office: boolean;
+  office: flag,
   /** Newest first. */
-  backups: StoredBackup[];
+  backups: list(storedBackup),
   /** Addresses at which other machines reach the server; none where it answers this machine alone. */
-  addresses: string[];
-}
-
-export interface StorageRoutes {
-  'GET /storage': { reply: Storage };
-  'POST /backups': { reply: StoredBackup };
-}
-
-const backup = Joi.object<StoredBackup>({
-  name: text.required(),
-  at: moment.required(),
-  bytes: count.required(),
+  addresses: list(text),
 });
-export const storageReplies = {
-  'GET /storage': Joi.object<Storage>({
-    now: moment.required(),
-    folder: text.required(),
-    shared: Joi.boolean().required(),
-    freeMb: maybe(count),
-    refusal: maybe(text),
-    backupFolder: text.required(),
-    office: Joi.boolean().required(),
-    backups: Joi.array().items(backup).required(),
-    addresses: Joi.array().items(text).required(),
-  }),
-  'POST /backups': backup,
-};
+/** Where everything is kept, whether there is room, and what backups there are. */
+export type Storage = Typed<typeof storage>;
+
+export const storageRoutes = {
+  'GET /storage': { reply: storage },
+  'POST /backups': { reply: storedBackup },
+} satisfies RouteShapes;

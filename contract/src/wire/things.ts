@@ -1,164 +1,76 @@
 import Joi from 'joi';
-import { courseFamilies, type Course } from '@vigilum/core/course';
-import type { Phrasebook } from '@vigilum/core/phrasebook';
-import type { Kit, RobotBuild, SensorKind } from '@vigilum/core/sensing';
-import { count, moment, oneOf, whole, wordsOrNone } from '../basics.ts';
+import { courseFamilies } from '@vigilum/core/course';
+import { count, moment, rowId, wordsOrNone } from '../basics.ts';
 import { courseSchema } from '../files/course.ts';
 import { buildSchema, kitSchema } from '../files/kit.ts';
 import { phrasebookSchema } from '../files/phrasebook.ts';
-import { id, kindOfSensor, maybe, text } from './shared.ts';
+import { list, maybe, more, oneOf, optional, record, shape, type RouteShapes, type Typed } from '../shape.ts';
+import { id, kindOfSensor, number, text } from './shared.ts';
+
+/** A save says which revision it was made from, and may say what brought it about. */
+const save = { revision: rowId, note: optional(wordsOrNone(120)) };
+const revised = { revision: count };
 
 /** The kits, each with a robot of it as it is first put together, and what each lesson here needs of one. */
-export interface Kits {
-  kits: { kit: Kit; robots: number; revision: number; usual: RobotBuild }[];
-  needs: { slug: string; title: string; needs: SensorKind[] }[];
-}
-export interface CourseValue {
-  course: Course;
-  family?: string | null;
-  parameters?: Record<string, number> | null;
-}
-export interface StoredCourse {
-  id: number;
-  name: string;
-  course: Course;
-  family: string | null;
-  parameters: Record<string, number> | null;
-  revision: number;
-  at: number;
-}
-export interface Courses {
-  courses: StoredCourse[];
-  lessons: { slug: string; title: string; course: Course }[];
-}
-export interface StoredBook {
-  id: number;
-  book: Phrasebook;
-  revision: number;
-}
-/** Things whose earlier states are kept, by what names one of them. */
-export type KeptKind = 'kit' | 'course' | 'phrasebook' | 'note';
-/** An earlier state of a thing. */
-export interface KeptVersion {
-  revision: number;
-  at: number;
-  note: string;
-  value: unknown;
-}
-/** A save says which revision it was made from, and may say what brought it about. */
-interface Save {
-  revision: number;
-  note?: string;
-}
+const kits = shape({
+  kits: list(shape({ kit: kitSchema, robots: count, usual: buildSchema, ...revised })),
+  needs: list(shape({ slug: text, title: text, needs: list(kindOfSensor) })),
+});
+export type Kits = Typed<typeof kits>;
 
-export interface ThingRoutes {
-  'GET /kits': { reply: Kits };
-  'POST /kits': { body: Kit; reply: { slug: string } };
-  'PUT /kits/:slug': { body: Save & { kit: Kit }; reply: { slug: string; revision: number } };
-  'DELETE /kits/:slug': { reply: undefined };
-  'POST /kits/:slug/restoration': { reply: undefined };
-  'GET /kits/:slug/phrasebooks': { reply: { phrasebooks: StoredBook[] } };
-  'POST /kits/:slug/phrasebooks': { body: Phrasebook; reply: { id: number } };
-  'PUT /phrasebooks/:id': { body: Save & { book: Phrasebook }; reply: { id: number; revision: number } };
-  'DELETE /phrasebooks/:id': { reply: undefined };
-  'POST /phrasebooks/:id/restoration': { reply: undefined };
-  'GET /courses': { reply: Courses };
-  'POST /courses': { body: CourseValue; reply: { id: number } };
-  'GET /courses/:id': { reply: StoredCourse };
-  'PUT /courses/:id': { body: Save & CourseValue; reply: { id: number; revision: number } };
-  'DELETE /courses/:id': { reply: undefined };
-  'POST /courses/:id/restoration': { reply: undefined };
-  'POST /course-families/:id/builds': { body: Record<string, number>; reply: Course };
-  'GET /kept-versions': { query: { of: KeptKind; key: string }; reply: { versions: KeptVersion[] } };
-}
-
-const save = { revision: whole(1, 2 ** 31 - 1).required(), note: wordsOrNone(120) };
-const numbers = Joi.object<Record<string, number>>().pattern(Joi.string().max(40), Joi.number()).max(20);
-const courseValue = {
-  course: courseSchema.required(),
-  family: oneOf(...courseFamilies.map((family) => family.id)).allow(null),
-  parameters: numbers.allow(null),
+const numbers = record(number, Joi.string().max(40)).max(20);
+const courseFields = {
+  course: courseSchema,
+  family: optional(maybe(oneOf(...courseFamilies.map((family) => family.id)))),
+  parameters: optional(maybe(numbers)),
 };
-export const thingRequests = {
-  'POST /kits': kitSchema,
-  'PUT /kits/:slug': Joi.object<Save & { kit: Kit }>({ ...save, kit: kitSchema.required() }),
-  'POST /kits/:slug/phrasebooks': phrasebookSchema,
-  'PUT /phrasebooks/:id': Joi.object<Save & { book: Phrasebook }>({
-    ...save,
-    book: phrasebookSchema.required(),
-  }),
-  'POST /courses': Joi.object<CourseValue>(courseValue),
-  'PUT /courses/:id': Joi.object<Save & CourseValue>({ ...save, ...courseValue }),
-  'POST /course-families/:id/builds': numbers,
-};
-
-const revised = { revision: count.required() };
-const storedCourse = Joi.object<StoredCourse>({
-  id: count.required(),
-  name: text.required(),
-  course: courseSchema.required(),
+const courseValue = shape(courseFields);
+export type CourseValue = Typed<typeof courseValue>;
+const storedCourse = shape({
+  id: count,
+  name: text,
+  course: courseSchema,
   family: maybe(text),
   parameters: maybe(numbers),
   ...revised,
-  at: moment.required(),
+  at: moment,
 });
-export const thingReplies = {
-  'GET /kits': Joi.object<Kits>({
-    kits: Joi.array()
-      .items(
-        Joi.object({
-          kit: kitSchema.required(),
-          robots: count.required(),
-          usual: buildSchema.required(),
-          ...revised,
-        }),
-      )
-      .required(),
-    needs: Joi.array()
-      .items(
-        Joi.object({
-          slug: text.required(),
-          title: text.required(),
-          needs: Joi.array().items(kindOfSensor).required(),
-        }),
-      )
-      .required(),
-  }),
-  'POST /kits': Joi.object({ slug: text.required() }),
-  'PUT /kits/:slug': Joi.object({ slug: text.required(), ...revised }),
-  'DELETE /kits/:slug': null,
-  'POST /kits/:slug/restoration': null,
-  'GET /kits/:slug/phrasebooks': Joi.object({
-    phrasebooks: Joi.array()
-      .items(Joi.object({ id: count.required(), book: phrasebookSchema.required(), ...revised }))
-      .required(),
-  }),
-  'POST /kits/:slug/phrasebooks': id,
-  'PUT /phrasebooks/:id': id.keys(revised),
-  'DELETE /phrasebooks/:id': null,
-  'POST /phrasebooks/:id/restoration': null,
-  'GET /courses': Joi.object({
-    courses: Joi.array().items(storedCourse).required(),
-    lessons: Joi.array()
-      .items(Joi.object({ slug: text.required(), title: text.required(), course: courseSchema.required() }))
-      .required(),
-  }),
-  'POST /courses': id,
-  'GET /courses/:id': storedCourse,
-  'PUT /courses/:id': id.keys(revised),
-  'DELETE /courses/:id': null,
-  'POST /courses/:id/restoration': null,
-  'POST /course-families/:id/builds': courseSchema,
-  'GET /kept-versions': Joi.object({
-    versions: Joi.array()
-      .items(
-        Joi.object<KeptVersion>({
-          ...revised,
-          at: moment.required(),
-          note: text.required(),
-          value: Joi.any().required(),
-        }),
-      )
-      .required(),
-  }),
-};
+export type StoredCourse = Typed<typeof storedCourse>;
+const courses = shape({
+  courses: list(storedCourse),
+  lessons: list(shape({ slug: text, title: text, course: courseSchema })),
+});
+export type Courses = Typed<typeof courses>;
+
+const storedBook = shape({ id: count, book: phrasebookSchema, ...revised });
+export type StoredBook = Typed<typeof storedBook>;
+
+/** Things whose earlier states are kept, by what names one of them. */
+export type KeptKind = 'kit' | 'course' | 'phrasebook' | 'note';
+/** An earlier state of a thing. */
+const keptVersion = shape({ ...revised, at: moment, note: text, value: Joi.any<unknown>() });
+export type KeptVersion = Typed<typeof keptVersion>;
+
+export const thingRoutes = {
+  'GET /kits': { reply: kits },
+  'POST /kits': { body: kitSchema, reply: shape({ slug: text }) },
+  'PUT /kits/:slug': { body: shape({ ...save, kit: kitSchema }), reply: shape({ slug: text, ...revised }) },
+  'DELETE /kits/:slug': { reply: null },
+  'POST /kits/:slug/restoration': { reply: null },
+  'GET /kits/:slug/phrasebooks': { reply: shape({ phrasebooks: list(storedBook) }) },
+  'POST /kits/:slug/phrasebooks': { body: phrasebookSchema, reply: id },
+  'PUT /phrasebooks/:id': { body: shape({ ...save, book: phrasebookSchema }), reply: more(id, revised) },
+  'DELETE /phrasebooks/:id': { reply: null },
+  'POST /phrasebooks/:id/restoration': { reply: null },
+  'GET /courses': { reply: courses },
+  'POST /courses': { body: courseValue, reply: id },
+  'GET /courses/:id': { reply: storedCourse },
+  'PUT /courses/:id': { body: shape({ ...save, ...courseFields }), reply: more(id, revised) },
+  'DELETE /courses/:id': { reply: null },
+  'POST /courses/:id/restoration': { reply: null },
+  'POST /course-families/:id/builds': { body: numbers, reply: courseSchema },
+  'GET /kept-versions': {
+    query: shape({ of: oneOf('kit', 'course', 'phrasebook', 'note'), key: text }),
+    reply: shape({ versions: list(keptVersion) }),
+  },
+} satisfies RouteShapes;

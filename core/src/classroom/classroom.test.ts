@@ -60,7 +60,7 @@ const finished: TeamRecord = {
   wireCheck: { reacts: true, at: 100 },
   sets,
   threshold: { value: 49, compare: 'level' as const, leave: null, at: 400 },
-  script: { version: 2, text, at: 500 },
+  script: { version: 2, sameSince: 2, text, at: 500 },
   lastTry: { scriptVersion: 2, judgements: stopped(12), pastMm: 12, at: 600 },
   lastProof: { scriptVersion: 2, proof: proof(20, 0), at: 700 },
   trials: [12, 15, 14].map((pastMm, i) => ({ judgements: stopped(pastMm), pastMm, at: 800 + i })),
@@ -144,13 +144,13 @@ describe('where a team stands', () => {
     ['a threshold whose readings were removed', { sets: [] }, 'decide', 'risk 49 %'],
     [
       'a forgotten stop',
-      { script: { version: 2, text: text.replace('\nstop', ''), at: 1 } },
+      { script: { version: 2, sameSince: 2, text: text.replace('\nstop', ''), at: 1 } },
       'script',
       'fault 2 steps',
     ],
     [
       'a script that cannot be read',
-      { script: { version: 2, text: 'drvie', at: 1 } },
+      { script: { version: 2, sameSince: 2, text: 'drvie', at: 1 } },
       'script',
       'fault 0 steps',
     ],
@@ -234,8 +234,10 @@ describe('where a team stands', () => {
 
   it('an untouched start script is not a script yet', () => {
     expect(
-      stageOf({ ...finished, script: { version: 1, text: 'sensor floor is light on K3\n', at: 1 } }, 'script')
-        .state,
+      stageOf(
+        { ...finished, script: { version: 1, sameSince: 1, text: 'sensor floor is light on K3\n', at: 1 } },
+        'script',
+      ).state,
     ).toBe('now');
     expect(findingsOf(start)).toEqual([]);
   });
@@ -245,6 +247,7 @@ describe('the sensors a team needs', () => {
   it('are the lesson’s and whatever else its script declares', () => {
     const script = {
       version: 1,
+      sameSince: 1,
       at: 1,
       text: 'sensor nose is touch on K1\nsensor floor is light on k3\nsensor again is touch on K1',
     };

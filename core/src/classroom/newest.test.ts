@@ -2,11 +2,11 @@ import { describe, expect, it } from '@jest/globals';
 import { isOfNewest, recordOf, withRecord, type SavedScript, type TeamEvidence } from './index.ts';
 
 describe('what was done with a program', () => {
-  const script = (version: number, sameSince?: number): SavedScript => ({
+  const script = (version: number, sameSince = version): SavedScript => ({
     version,
     text: 'stop',
     at: 0,
-    ...(sameSince === undefined ? {} : { sameSince }),
+    sameSince,
   });
   it.each<[string, SavedScript | null, number | null, boolean]>([
     ['the newest version itself', script(4), 4, true],

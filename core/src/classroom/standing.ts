@@ -98,9 +98,9 @@ export interface SavedScript {
   version: number;
   /**
    * The version since which the program says the same: blanks and comments alone change nothing that was tried or
-   * proved. Absent where the version itself is meant.
+   * proved.
    */
-  sameSince?: number;
+  sameSince: number;
   text: string;
   at: number;
 }
@@ -109,7 +109,7 @@ export interface SavedScript {
 export const isOfNewest = (
   script: SavedScript | null,
   { scriptVersion }: { scriptVersion: number | null },
-): boolean => !script || (scriptVersion !== null && scriptVersion >= (script.sameSince ?? script.version));
+): boolean => !script || (scriptVersion !== null && scriptVersion >= script.sameSince);
 
 /** What a team wrote in a step, and how often it was saved. */
 export interface StoredNote {

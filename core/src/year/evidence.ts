@@ -214,7 +214,7 @@ function provedBy({ script, proof, trials }: Work): Pick<Found, 'weight' | 'at' 
 
 /** The proof of a script as it is; null where that was changed since. */
 const currentProof = (script: Work['script'], proof: Work['proof']): Work['proof'] =>
-  script && proof && proof.scriptVersion >= (script.sameSince ?? script.version) ? proof : null;
+  script && proof && proof.scriptVersion >= script.sameSince ? proof : null;
 
 /** What the script, its tries, its proof and its floor trials show. */
 function programmed(work: Work): Found[] {
@@ -246,7 +246,7 @@ function programmed(work: Work): Found[] {
       ];
     const kept = tries.find(
       ({ judgements, scriptVersion }) =>
-        scriptVersion >= (script.sameSince ?? script.version) &&
+        scriptVersion >= script.sameSince &&
         judgements.length > 0 &&
         judgements.every(({ verdict }) => verdict === 'holds'),
     );

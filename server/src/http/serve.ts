@@ -1,8 +1,7 @@
-import type Joi from 'joi';
 import { Router, type Request, type RequestHandler, type Response } from 'express';
 import { KEY_HEADER, PAGE_HEADER, TOKEN } from '@vigilum/contract/changes';
-import { replyFault, requests } from '@vigilum/contract/schemas';
-import type { Body, Filled, Params, Query, Reply, Route } from '@vigilum/contract/types';
+import { replyFault, shapeOfRoute } from '@vigilum/contract/schemas';
+import type { Body, Params, Query, Reply, Route } from '@vigilum/contract/types';
 import { noted } from '../access/accessLog.ts';
 import { mustBeAllowed } from '../access/guard.ts';
 import { mustBeProved } from '../access/power.ts';
@@ -113,7 +112,7 @@ export function contractRouter(services: Services, declare: (serve: Serve) => vo
   const router = Router();
   const serve: Serve = (route, answer, { status: given, reads, first, long = false } = {}) => {
     const [method, path] = route.split(' ') as [string, string];
-    const schema: Joi.Schema | undefined = requests[route as Filled];
+    const schema = shapeOfRoute(route)?.body;
     const answered = async (req: Request, res: Response, who: Who): Promise<unknown> => {
       await mustBeAllowed(db, who, route, req.params as Record<string, string>, {
         query: req.query,

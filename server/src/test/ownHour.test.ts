@@ -1,9 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { get as httpGet } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type Joi from 'joi';
 import { access, needsProof, type OtherRoute } from '@vigilum/contract/access';
-import { requests } from '@vigilum/contract/schemas';
+import { shapeOfRoute } from '@vigilum/contract/schemas';
 import type { Doors, Route } from '@vigilum/contract/types';
 import { dice } from '../../campaign/bench.ts';
 import { httpServer } from '../http/listen.ts';
@@ -269,7 +268,7 @@ describe('a robot that two classes share', () => {
         if (skipped.includes(route)) continue;
         const [method, path] = route.split(' ') as [string, string];
         if (mine && !/^\/robots\/:id/.test(path)) continue;
-        const shape = (requests as Partial<Record<string, Joi.Schema>>)[route]?.describe();
+        const shape = shapeOfRoute(route)?.body?.describe();
         for (let i = 0; i < (shape ? 3 : 2); i++) {
           const call = apis[api][method.toLowerCase() as 'get'](`/api${placed(path)}`);
           const answer = await (method === 'GET' || method === 'DELETE'

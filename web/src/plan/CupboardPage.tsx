@@ -1,7 +1,7 @@
 import { Pencil, Plus, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
-import { packingList, timetableOf, usable, type ThingKind } from '@vigilum/core/year';
+import { packingList, thingKinds, timetableOf, usable, type ThingKind } from '@vigilum/core/year';
 import type { CupboardRobot, CupboardThing, NewThing, YearPlan } from '@vigilum/contract/types';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -23,7 +23,7 @@ const kindWords: Record<ThingKind, string> = {
   box: 'boxes',
   other: 'other things',
 };
-const kinds = (Object.keys(kindWords) as ThingKind[]).filter((kind) => kind !== 'robots');
+const kinds = thingKinds.filter((kind) => kind !== 'robots');
 
 const whole = (text: string, most: number): number | null => {
   const n = Number(text);
@@ -41,7 +41,7 @@ function ThingForm({
   row: number | null;
   close: () => void;
 }) {
-  const [kind, setKind] = useState<ThingKind>(begin.kind);
+  const [kind, setKind] = useState(begin.kind);
   const [name, setName] = useState(begin.name);
   const [shelf, setShelf] = useState(begin.shelf);
   const [numbers, setNumbers] = useState({
@@ -325,10 +325,15 @@ export default function CupboardPage() {
                   open ? (
                     <tr key={`${thing.id} open`}>
                       <td colSpan={8} className="pb-3">
-                        {thing.row === null ? (
+                        {thing.row === null || thing.kind === 'robots' ? (
                           <Robots plan={plan} thing={thing} />
                         ) : (
-                          <ThingForm plan={plan} begin={thing} row={thing.row} close={close} />
+                          <ThingForm
+                            plan={plan}
+                            begin={{ ...thing, kind: thing.kind }}
+                            row={thing.row}
+                            close={close}
+                          />
                         )}
                       </td>
                     </tr>

@@ -27,7 +27,7 @@ function SkillForm({ begin, close }: { begin: Skill | null; close: () => void })
       if (!taken.has(n === 1 ? stem : `${stem}-${n}`)) return n === 1 ? stem : `${stem}-${n}`;
   };
   const save = useChange(
-    ({ id, ...body }: Skill) => api('PUT /own-skills/:skill', { skill: id, body }),
+    ({ id, ...body }: Skill & { lessons: string[] }) => api('PUT /own-skills/:skill', { skill: id, body }),
     () => planTouched(),
   );
   const toggle = (list: readonly string[], one: string, on: boolean) =>

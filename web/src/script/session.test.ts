@@ -25,7 +25,12 @@ class Authority {
         .toString();
     this.updates.push(...updates);
     if (settle && this.saved?.text !== this.text)
-      this.saved = { version: (this.saved?.version ?? 0) + 1, text: this.text, at: 0 };
+      this.saved = {
+        version: (this.saved?.version ?? 0) + 1,
+        sameSince: (this.saved?.version ?? 0) + 1,
+        text: this.text,
+        at: 0,
+      };
     return { revision: this.updates.length, saved: this.saved };
   }
   pull(from: number) {

@@ -40,5 +40,5 @@ export default function ProveStage() {
   const context = useStage();
   const { script } = context.record;
   if (!script || !canRun(parseScript(script.text))) return <NotRunnable context={context} />;
-  return <Ready key={script.sameSince ?? script.version} context={context} script={script} />;
+  return <Ready key={script.sameSince} context={context} script={script} />;
 }

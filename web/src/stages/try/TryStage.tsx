@@ -95,7 +95,7 @@ function Ready({
     tries[0].judgements.every((j) => j.verdict === 'holds');
   return (
     <TryBench
-      key={script.sameSince ?? script.version}
+      key={script.sameSince}
       lesson={lesson}
       known={known}
       text={script.text}
