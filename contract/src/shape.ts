@@ -56,11 +56,11 @@ export const more = <T, const F extends Fields>(
 
 /** A list of what a schema lets through. */
 export const list = <S extends Joi.AnySchema>(of: S): Joi.ArraySchema<Typed<S>[]> =>
-  Joi.array<Typed<S>[]>().items(of);
+  Joi.array<Typed<S>[]>().items(of) as Joi.ArraySchema<Typed<S>[]>;
 
 /** What may also be null: it did not come out, or there is none. */
 export const maybe = <S extends Joi.AnySchema>(schema: S): Joi.AnySchema<Typed<S> | null> =>
-  schema.allow(null) as Joi.AnySchema<Typed<S> | null>;
+  schema.allow(null);
 
 /** Exactly one of several values, in a way that every description of the schema says. */
 export const oneOf = <const V extends readonly (string | number | boolean | null)[]>(
