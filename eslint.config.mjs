@@ -199,6 +199,24 @@ export default tseslint.config(
   },
   ...webBoundaries,
   {
+    // How a control looks is said once, in ui.
+    files: ['web/src/**/*.tsx'],
+    ignores: ['web/src/ui/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "JSXAttribute[name.name='className'] Literal[value=/(^| )btn( |$)/]",
+          message: 'Take Button, IconButton or LinkButton from ui.',
+        },
+        {
+          selector: "JSXAttribute[name.name='className'] TemplateElement[value.raw=/(^| )btn( |$)/]",
+          message: 'Take Button, IconButton or LinkButton from ui.',
+        },
+      ],
+    },
+  },
+  {
     files: ['server/src/**/*.ts'],
     rules: {
       'no-restricted-imports': [

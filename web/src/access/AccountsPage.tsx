@@ -1,10 +1,11 @@
 import { KeyRound, LogOut, School, UserPlus } from 'lucide-react';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { accountRoles, roleWords, type AccountRole } from '@vigilum/contract/roles';
 import type { Account, AccountChange } from '@vigilum/contract/types';
 import { countOf } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useEnter, useMe } from '../data/me.ts';
@@ -49,8 +50,7 @@ function PasswordForm() {
           ['a new one of at least 10 characters', password, setPassword, 'new-password'],
         ] as const
       ).map(([word, value, set, complete]) => (
-        <label key={word} className="flex flex-col gap-0.5">
-          <span className="text-ink-2">{word}</span>
+        <Labelled label={word} key={word}>
           <input
             type="password"
             className="input w-full max-w-80"
@@ -59,12 +59,12 @@ function PasswordForm() {
             value={value}
             onChange={(event) => set(event.target.value)}
           />
-        </label>
+        </Labelled>
       ))}
       <Refusal says={says} />
-      <button type="submit" className="btn btn-plain w-fit" disabled={password === ''}>
+      <Button className="w-fit" type="submit" disabled={password === ''}>
         Change the password
-      </button>
+      </Button>
     </form>
   );
 }
@@ -120,14 +120,13 @@ function Person({ account, now, own }: { account: Account; now: number; own: boo
       </select>
       {own ? null : (
         <>
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            icon={KeyRound}
             title={`Give ${account.name} a new password`}
             onClick={() => recover.mutate(undefined)}
           >
-            <KeyRound size={18} aria-hidden="true" /> New password
-          </button>
+            New password
+          </Button>
           <RemoveButton title={`Remove ${account.name}`} onClick={() => remove.mutate(undefined)} />
         </>
       )}
@@ -162,8 +161,7 @@ function Invite() {
   return (
     <div className="mt-3 flex flex-col gap-3 border-t border-line-soft pt-3">
       <div className="flex flex-wrap items-end gap-2">
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">invite a colleague as</span>
+        <Labelled label="invite a colleague as">
           <select
             className="input w-44"
             value={role}
@@ -175,14 +173,14 @@ function Invite() {
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
         <span className="basis-full text-ink-2">{roleWords[role].says}</span>
         {role === 'guest' ? (
           <SeenClasses whose="classes that they will see" chosen={classes} change={setClasses} />
         ) : null}
-        <button type="button" className="btn btn-primary" onClick={() => invite.mutate(undefined)}>
-          <UserPlus size={18} aria-hidden="true" /> Make a link
-        </button>
+        <Button main icon={UserPlus} onClick={() => invite.mutate(undefined)}>
+          Make a link
+        </Button>
       </div>
       {link === null ? null : (
         <div role="status" className="flex flex-wrap items-start gap-4">
@@ -220,9 +218,7 @@ function People({ own }: { own: number | null }) {
               <span className="mr-auto text-ink-2">
                 invited as {roleWords[role].word} by {by}, until {whenOf(until)}
               </span>
-              <button type="button" className="btn btn-plain" onClick={() => takeBack.mutate(id)}>
-                Take it back
-              </button>
+              <Button onClick={() => takeBack.mutate(id)}>Take it back</Button>
             </li>
           ))}
         </ul>
@@ -255,24 +251,18 @@ export default function AccountsPage() {
           {role in roleWords ? roleWords[role as AccountRole].word : ''}
         </span>
         {role === 'owner' && office && shared ? (
-          <Link to="/schools" className="btn btn-plain">
-            <School size={18} aria-hidden="true" /> {several ? 'Schools' : 'More schools'}
-          </Link>
+          <LinkButton icon={School} to="/schools">
+            {several ? 'Schools' : 'More schools'}
+          </LinkButton>
         ) : null}
         {/* On a phone the rail has no room for it. */}
-        <button
-          type="button"
-          className="btn btn-plain sm:hidden"
-          onClick={() => setTheme(night ? 'daywatch' : 'nightwatch')}
-        >
+        <Button className="sm:hidden" onClick={() => setTheme(night ? 'daywatch' : 'nightwatch')}>
           {night ? 'Light theme' : 'Dark theme'}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => leave.mutate('here')}>
-          <LogOut size={18} aria-hidden="true" /> Sign out
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => leave.mutate('everywhere')}>
-          Sign out everywhere
-        </button>
+        </Button>
+        <Button icon={LogOut} onClick={() => leave.mutate('here')}>
+          Sign out
+        </Button>
+        <Button onClick={() => leave.mutate('everywhere')}>Sign out everywhere</Button>
       </header>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
         {role === 'owner' ? <People own={account} /> : null}

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { isAccount } from '@vigilum/contract/roles';
 import type { Me } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { useEnter, useMe } from '../data/me.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Loading } from '../ui/states.tsx';
@@ -57,12 +58,10 @@ export function ByLink({
         link in a private window or on another device.
       </p>
       <span className="flex flex-wrap gap-2">
-        <button type="button" className="btn btn-primary" onClick={go}>
+        <Button main onClick={go}>
           Yes, make it {what}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => void navigate('/')}>
-          No, back to Today
-        </button>
+        </Button>
+        <Button onClick={() => void navigate('/')}>No, back to Today</Button>
       </span>
     </Doorway>
   );

@@ -1,5 +1,7 @@
 import { useState } from 'react';
 import type { SignIn } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Refusal } from './Doorway.tsx';
 
@@ -45,8 +47,7 @@ export function CredentialsForm({
       }}
     >
       {printed === undefined ? null : (
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">the code for the first account</span>
+        <Labelled label="the code for the first account">
           <input
             className="input w-full font-mono"
             name="code"
@@ -63,11 +64,10 @@ export function CredentialsForm({
             Vigilum prints it when it starts. To see it again there, run{' '}
             <code className="font-mono whitespace-nowrap">npm run account -- add</code>
           </span>
-        </label>
+        </Labelled>
       )}
       {school === undefined ? null : (
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">your school’s short name</span>
+        <Labelled label="your school’s short name">
           <input
             className="input w-full font-mono"
             name="school"
@@ -80,10 +80,9 @@ export function CredentialsForm({
             value={slug}
             onChange={(event) => setSlug(event.target.value)}
           />
-        </label>
+        </Labelled>
       )}
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">your name, as colleagues know you</span>
+      <Labelled label="your name, as colleagues know you">
         <input
           className="input w-full"
           autoComplete="username"
@@ -93,7 +92,7 @@ export function CredentialsForm({
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
-      </label>
+      </Labelled>
       <div className="flex flex-col gap-0.5">
         <label htmlFor="password" className="text-ink-2">
           {isNew ? 'a password of at least 10 characters' : 'password'}
@@ -109,23 +108,18 @@ export function CredentialsForm({
             value={password}
             onChange={(event) => setPassword(event.target.value)}
           />
-          <button
-            type="button"
-            className="btn btn-plain"
-            aria-pressed={shown}
-            onClick={() => setShown(!shown)}
-          >
+          <Button aria-pressed={shown} onClick={() => setShown(!shown)}>
             {shown ? 'Hide' : 'Show'}
-          </button>
+          </Button>
         </span>
         {isNew ? (
           <span className="text-ink-2">Three words that nobody else would put together are a good one.</span>
         ) : null}
       </div>
       <Refusal says={says} />
-      <button type="submit" className="btn btn-primary" disabled={busy}>
+      <Button main type="submit" disabled={busy}>
         {busy ? 'One moment …' : word}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,7 +1,9 @@
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { teamPictures } from '@vigilum/core/classroom';
 import type { OpenDoor } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useEnter } from '../data/me.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
@@ -29,11 +31,7 @@ export default function DoorPage() {
     return (
       <Doorway
         title="Which class are you?"
-        below={
-          <Link to="/sign-in" className="btn btn-plain">
-            I am a teacher: sign in
-          </Link>
-        }
+        below={<LinkButton to="/sign-in">I am a teacher: sign in</LinkButton>}
       >
         <form
           className="flex flex-col gap-4"
@@ -42,8 +40,7 @@ export default function DoorPage() {
             attempt(async () => setDoor(await api('POST /doors', { body: { code } })));
           }}
         >
-          <label className="flex flex-col gap-0.5">
-            <span className="text-ink-2">class code: two words, your teacher says them</span>
+          <Labelled label="class code: two words, your teacher says them">
             <input
               className="input h-14 w-full font-mono text-2xl"
               autoComplete="off"
@@ -55,11 +52,11 @@ export default function DoorPage() {
               value={code}
               onChange={(event) => setCode(event.target.value)}
             />
-          </label>
+          </Labelled>
           <Refusal says={says} />
-          <button type="submit" className="btn btn-primary" disabled={busy || code.trim() === ''}>
+          <Button main type="submit" disabled={busy || code.trim() === ''}>
             On
-          </button>
+          </Button>
         </form>
       </Doorway>
     );
@@ -69,19 +66,15 @@ export default function DoorPage() {
         <ul className="grid grid-cols-2 gap-2">
           {door.teams.map((one) => (
             <li key={one.id}>
-              <button
-                type="button"
-                className="btn btn-plain min-h-14 w-full text-lg font-bold"
-                onClick={() => setTeam(one)}
-              >
+              <Button className="min-h-14 w-full text-lg font-bold" onClick={() => setTeam(one)}>
                 {one.name}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>
-        <button type="button" className="btn btn-plain mt-4" onClick={() => setDoor(null)}>
+        <Button className="mt-4" onClick={() => setDoor(null)}>
           Another code
-        </button>
+        </Button>
       </Doorway>
     );
   return (
@@ -89,9 +82,8 @@ export default function DoorPage() {
       <ul className="grid grid-cols-4 gap-2" aria-label="Pictures">
         {teamPictures.map((picture) => (
           <li key={picture}>
-            <button
-              type="button"
-              className="btn btn-plain h-auto min-h-20 w-full flex-col gap-1 px-1 py-2 text-sm leading-tight"
+            <Button
+              className="h-auto min-h-20 w-full flex-col gap-1 px-1 py-2 text-sm leading-tight"
               disabled={busy}
               onClick={() =>
                 attempt(async () => {
@@ -102,23 +94,21 @@ export default function DoorPage() {
             >
               <TeamPicture name={picture} size={34} />
               {picture}
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
       <div className="mt-4 flex flex-col gap-3">
         <Refusal says={says} />
         <p className="text-ink-2">It stands on your team’s card.</p>
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
           onClick={() => {
             setTeam(null);
             setSays(null);
           }}
         >
           Another team
-        </button>
+        </Button>
       </div>
     </Doorway>
   );

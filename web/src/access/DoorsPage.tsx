@@ -3,6 +3,7 @@ import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { Doors, TeamDoor } from '@vigilum/contract/types';
 import { countOf } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { queryClient, useChange, useDoors } from '../data/queries.ts';
@@ -60,32 +61,29 @@ function TeamRow({ team, now, klass }: { team: TeamDoor; now: number; klass: str
         <span key={tablet.id} className="flex items-center gap-1 text-ink-2">
           <TabletSmartphone size={18} aria-hidden="true" /> seen {ago(tablet.seenAt, now)}
           {team.tablets.length > 1 ? (
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
               aria-label={`Sign out the tablet of ${team.name} that was seen ${ago(tablet.seenAt, now)}`}
               onClick={() => one.mutate(tablet.id)}
             >
               Out
-            </button>
+            </Button>
           ) : null}
         </span>
       ))}
       {team.tablets.length > 0 ? (
-        <button type="button" className="btn btn-plain" onClick={() => out.mutate(undefined)}>
+        <Button onClick={() => out.mutate(undefined)}>
           Sign out {countOf(team.tablets.length, 'tablet')}
-        </button>
+        </Button>
       ) : (
         <span className="text-ink-2">no tablet signed in</span>
       )}
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        icon={RefreshCw}
         title={`${team.name}: a new card; the old one is void`}
         onClick={() => renew.mutate(undefined)}
       >
-        <RefreshCw size={18} aria-hidden="true" /> Void the card
-      </button>
+        Void the card
+      </Button>
     </li>
   );
 }
@@ -108,9 +106,9 @@ export default function DoorsPage() {
         <BackLink to={`/classes/${id}`} title="Back to the class" />
         <h1 className="text-title font-bold">Doors of {doors.class}</h1>
         <span className="mr-auto text-ink-2">{doors.school}</span>
-        <button type="button" className="btn btn-primary" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print the cards
-        </button>
+        <Button main icon={Printer} onClick={() => window.print()}>
+          Print the cards
+        </Button>
       </header>
       {doors.addresses.length === 0 && origin.includes('127.0.0.1') ? (
         <p className="border-l-4 border-l-brass bg-sheet px-4 py-2 font-semibold text-brass print:hidden">
@@ -125,9 +123,9 @@ export default function DoorsPage() {
             Teams open <strong className="font-mono break-all">{origin}/door</strong>, type the code, choose
             their name and their picture. A card does it in one go.
           </p>
-          <button type="button" className="btn btn-plain mt-3 w-fit" onClick={() => recode.mutate(undefined)}>
-            <RefreshCw size={18} aria-hidden="true" /> Another code
-          </button>
+          <Button icon={RefreshCw} className="mt-3 w-fit" onClick={() => recode.mutate(undefined)}>
+            Another code
+          </Button>
         </Panel>
         <Panel title="Board for the projector" aside="shows the sheet, and nothing private">
           <div className="flex flex-wrap items-start gap-4">
@@ -137,9 +135,9 @@ export default function DoorsPage() {
                 {board}
               </a>
               <p className="mt-1 text-ink-2">{countOf(doors.boards, 'projector')} signed in</p>
-              <button type="button" className="btn btn-plain mt-2" onClick={() => relink.mutate(undefined)}>
-                <QrIcon size={18} aria-hidden="true" /> Another link
-              </button>
+              <Button icon={QrIcon} className="mt-2" onClick={() => relink.mutate(undefined)}>
+                Another link
+              </Button>
             </div>
           </div>
         </Panel>

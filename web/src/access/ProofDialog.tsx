@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useProofAsked } from '../data/proof.ts';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -28,8 +30,7 @@ function PasswordOnceMore({ answer }: { answer: (given: boolean) => void }) {
         }}
       >
         <p>This cannot be undone, or shows secrets. Vigilum asks again in case you left this page open.</p>
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">your password</span>
+        <Labelled label="your password">
           <input
             type="password"
             className="input w-full"
@@ -39,11 +40,11 @@ function PasswordOnceMore({ answer }: { answer: (given: boolean) => void }) {
             value={password}
             onChange={(event) => setPassword(event.target.value)}
           />
-        </label>
+        </Labelled>
         <Refusal says={says} />
-        <button type="submit" className="btn btn-primary w-fit" disabled={busy || password === ''}>
+        <Button main className="w-fit" type="submit" disabled={busy || password === ''}>
           Go on
-        </button>
+        </Button>
       </form>
     </Dialog>
   );

@@ -1,5 +1,6 @@
-import { Link, Navigate, useNavigate, useSearchParams } from 'react-router';
+import { Navigate, useNavigate, useSearchParams } from 'react-router';
 import type { SignIn } from '@vigilum/contract/types';
+import { LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useEnter, useMe } from '../data/me.ts';
 import { CredentialsForm } from './CredentialsForm.tsx';
@@ -46,9 +47,7 @@ export default function SignInPage() {
       school={me.data?.school ?? ''}
       below={
         <>
-          <Link to="/door" className="btn btn-plain">
-            We are a team: enter our class code
-          </Link>
+          <LinkButton to="/door">We are a team: enter our class code</LinkButton>
           {me.data?.demo ? (
             <p className="basis-full text-center text-ink-2">
               This is the demo. On the machine where it runs it signs in by itself; over the network the

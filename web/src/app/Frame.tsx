@@ -3,6 +3,7 @@ import { Outlet, useLocation } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { Toaster } from 'sonner';
 import 'sonner/dist/styles.css';
+import { LinkButton } from '../ui/Button.tsx';
 import { ProofDialog } from '../access/ProofDialog.tsx';
 import { useMe } from '../data/me.ts';
 import { useWaits } from '../saving/useDoc.ts';
@@ -53,16 +54,17 @@ export function Frame({ rail, top }: { rail?: (help: () => void) => ReactNode; t
   useKey('?', () => setHelp(true));
   return (
     <div className="flex min-h-dvh max-lg:flex-col-reverse">
-      <a
+      <LinkButton
+        main
+        className="fixed top-2 left-2 z-30 not-focus:sr-only"
         href="#page"
-        className="btn btn-primary fixed top-2 left-2 z-30 not-focus:sr-only"
         onClick={(event) => {
           event.preventDefault();
           document.getElementById('page')?.focus();
         }}
       >
         Skip to the page
-      </a>
+      </LinkButton>
       {rail?.(() => setHelp(true))}
       <div className="flex min-w-0 flex-1 flex-col">
         <Connection heard={heard} />

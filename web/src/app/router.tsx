@@ -1,4 +1,5 @@
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { TodayPage } from '../today/TodayPage.tsx';
 import { Loading } from '../ui/states.tsx';
 import { Entry } from './Entry.tsx';
@@ -15,12 +16,10 @@ function Broken() {
           It comes with the network. What you wrote is kept in this browser and sent when the server answers.
         </p>
         <span className="flex gap-2">
-          <button type="button" className="btn btn-primary" onClick={() => window.location.reload()}>
+          <Button main onClick={() => window.location.reload()}>
             Try again
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => window.history.back()}>
-            Go back
-          </button>
+          </Button>
+          <Button onClick={() => window.history.back()}>Go back</Button>
         </span>
       </main>
     );
@@ -29,9 +28,9 @@ function Broken() {
     <main className="p-8">
       <h1 className="text-title font-bold">{missing ? 'There is no such page.' : 'This page broke.'}</h1>
       <p className="my-3 text-ink-2">What was saved is safe.</p>
-      <a className="btn btn-primary" href="/">
+      <LinkButton main href="/">
         Go to Today
-      </a>
+      </LinkButton>
     </main>
   );
 }

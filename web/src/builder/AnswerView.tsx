@@ -1,6 +1,7 @@
 import { Play } from 'lucide-react';
 import { needsOfLesson, withCourse } from '@vigilum/core/lesson';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import { useTyped } from '../ui/useTyped.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -54,15 +55,14 @@ export default function AnswerView() {
       <Panel
         title="The model answer"
         footer={
-          <button
-            type="button"
-            className="btn btn-primary"
+          <Button
+            main
+            icon={Play}
             disabled={model.busy || saving.phase !== 'idle'}
             onClick={() => void prove()}
           >
-            <Play size={18} aria-hidden="true" />{' '}
             {model.busy ? 'Proving …' : `Prove it with ${lesson.proof.runs} runs`}
-          </button>
+          </Button>
         }
       >
         <div className="flex flex-col gap-3">

@@ -1,9 +1,10 @@
 import { CircleAlert, Printer, Redo2, Undo2 } from 'lucide-react';
 import { useDeferredValue, useMemo } from 'react';
-import { Link, NavLink, Outlet, useOutletContext, useParams, useLocation } from 'react-router';
+import { NavLink, Outlet, useOutletContext, useParams, useLocation } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { lessonDifferences, missingIn, type Lesson, type Missing } from '@vigilum/core/lesson';
 import type { Draft } from '@vigilum/contract/types';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { SavedMark } from '../saving/SavedMark.tsx';
 import { Trouble } from '../saving/Trouble.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -79,24 +80,17 @@ function Builder({ draft }: { draft: Draft }) {
             ) : null}
           </span>
         </div>
-        <button
-          type="button"
-          className="btn btn-plain"
-          disabled={!hands.canUndo}
-          onClick={hands.undo}
-          title="Take the last change back"
-        >
-          <Undo2 size={18} aria-hidden="true" /> Undo
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button icon={Undo2} disabled={!hands.canUndo} onClick={hands.undo} title="Take the last change back">
+          Undo
+        </Button>
+        <Button
+          icon={Redo2}
           disabled={!hands.canRedo}
           onClick={hands.redo}
           title="Make the change again that was taken back"
         >
-          <Redo2 size={18} aria-hidden="true" /> Redo
-        </button>
+          Redo
+        </Button>
         <nav aria-label="Parts of the builder" className="ml-auto flex flex-wrap gap-1">
           {views.map(({ to, word }) => (
             <NavLink
@@ -109,9 +103,9 @@ function Builder({ draft }: { draft: Draft }) {
               {word}
             </NavLink>
           ))}
-          <Link className="btn btn-plain" to={`/lessons/${lesson.slug}/print/handout`}>
-            <Printer size={18} aria-hidden="true" /> Print
-          </Link>
+          <LinkButton icon={Printer} to={`/lessons/${lesson.slug}/print/handout`}>
+            Print
+          </LinkButton>
         </nav>
       </header>
       <Trouble

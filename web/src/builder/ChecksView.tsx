@@ -2,6 +2,8 @@ import { Plus } from 'lucide-react';
 import { useEffect } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import type { Lesson, TypicalFault } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { without } from '../ui/without.ts';
@@ -49,10 +51,14 @@ function Scripts({
         {list.map(({ name, script }, i) => (
           <li key={i} className="flex flex-col gap-2 border-l-4 border-l-line pl-3">
             <div className="flex items-end gap-2">
-              <label className="flex min-w-0 flex-1 flex-col">
-                <span className="text-ink-2">
-                  {label} {i + 1}
-                </span>
+              <Labelled
+                label={
+                  <>
+                    {label} {i + 1}
+                  </>
+                }
+                className="min-w-0 flex-1"
+              >
                 <input
                   className="input h-11 w-full"
                   maxLength={120}
@@ -60,7 +66,7 @@ function Scripts({
                   value={name}
                   onChange={(event) => edit(i, { name: event.target.value })}
                 />
-              </label>
+              </Labelled>
               <RemoveButton
                 title={`Take ${label} ${i + 1} out`}
                 onClick={() => put(list.filter((_, j) => j !== i))}
@@ -75,14 +81,14 @@ function Scripts({
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="btn btn-plain mt-3 w-fit"
+      <Button
+        icon={Plus}
+        className="mt-3 w-fit"
         disabled={list.length >= 40}
         onClick={() => put([...list, { name: placeholder, script: lesson.modelScript }])}
       >
-        <Plus size={18} aria-hidden="true" /> Add one, from the model answer
-      </button>
+        Add one, from the model answer
+      </Button>
     </>
   );
 }

@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Shuffle } from 'lucide-react';
 import { useState } from 'react';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useChange, useToday } from '../data/queries.ts';
@@ -40,8 +42,7 @@ export function HandOut({ ready }: { ready: boolean }) {
   return (
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap items-end gap-3">
-        <label className="flex flex-col">
-          <span className="text-ink-2">class</span>
+        <Labelled label="class">
           <select
             className="input h-11 w-auto"
             value={klass.id}
@@ -53,11 +54,10 @@ export function HandOut({ ready }: { ready: boolean }) {
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
         <NumberText label="seed" value={seed} change={(value) => setSeed(Math.round(value) | 0)} />
         {levels.length > 0 ? (
-          <label className="flex flex-col">
-            <span className="text-ink-2">level</span>
+          <Labelled label="level">
             <select
               className="input h-11 w-auto"
               value={level}
@@ -70,22 +70,17 @@ export function HandOut({ ready }: { ready: boolean }) {
                 </option>
               ))}
             </select>
-          </label>
+          </Labelled>
         ) : null}
-        <button
-          type="button"
-          className="btn btn-primary"
+        <Button
+          main
+          icon={Shuffle}
           disabled={!ready || saving.phase !== 'idle' || hand.isPending}
           onClick={() => hand.mutate(undefined)}
         >
-          <Shuffle size={18} aria-hidden="true" />{' '}
           {hand.isPending ? 'Proving every variant …' : 'Prove and hand out'}
-        </button>
-        {handed ? (
-          <button type="button" className="btn btn-plain" onClick={() => back.mutate(undefined)}>
-            Take all back
-          </button>
-        ) : null}
+        </Button>
+        {handed ? <Button onClick={() => back.mutate(undefined)}>Take all back</Button> : null}
       </div>
       <table className="w-full">
         <thead>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { LESSON_FILE_LIMIT } from '@vigilum/core/formats';
 import { stepsOf, variantOf, type Lesson } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { api, ApiProblem } from '../data/api.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { MatDrawing } from '../run/MatDrawing.tsx';
@@ -97,14 +98,9 @@ export function ImportLesson() {
                   ))}
                 </ul>
               ) : null}
-              <button
-                type="button"
-                className="btn btn-primary w-fit"
-                disabled={add.isPending}
-                onClick={() => add.mutate(lesson)}
-              >
+              <Button main className="w-fit" disabled={add.isPending} onClick={() => add.mutate(lesson)}>
                 Add this lesson
-              </button>
+              </Button>
             </div>
           ) : null}
         </Dialog>

@@ -1,6 +1,7 @@
 import { Gauge, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { TWIST_LIMIT, type NumberParameter, type Twist } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { without } from '../ui/without.ts';
 import { LevelsByTightness } from './LevelsByTightness.tsx';
@@ -58,17 +59,17 @@ export function Levels({ twist, put }: { twist: Twist; put: (twist: Twist, field
       })}
       <div className="flex flex-wrap gap-2">
         {levels.length < TWIST_LIMIT.levels ? (
-          <button
-            type="button"
-            className="btn btn-plain w-fit"
+          <Button
+            icon={Plus}
+            className="w-fit"
             onClick={() => set([...levels, { says: `level ${levels.length + 1}`, ranges: {} }])}
           >
-            <Plus size={18} aria-hidden="true" /> Add a level
-          </button>
+            Add a level
+          </Button>
         ) : null}
-        <button type="button" className="btn btn-plain w-fit" onClick={() => setMeasuring(true)}>
-          <Gauge size={18} aria-hidden="true" /> Set by how tight it is
-        </button>
+        <Button icon={Gauge} className="w-fit" onClick={() => setMeasuring(true)}>
+          Set by how tight it is
+        </Button>
       </div>
       {measuring ? (
         <LevelsByTightness

@@ -11,6 +11,8 @@ import {
   type NumberParameter,
 } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -74,8 +76,7 @@ export function LevelsByTightness({
         third to three times what works, a run each.
       </p>
       {numbers.length > 1 ? (
-        <label className="mt-2 flex flex-wrap items-center gap-2">
-          <span className="text-ink-2">number</span>
+        <Labelled beside label="number" className="mt-2 flex-wrap">
           <select
             className="input h-11 w-auto"
             value={name}
@@ -91,7 +92,7 @@ export function LevelsByTightness({
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
       ) : null}
       <table className="mt-2 w-full">
         <thead className="text-left text-ink-2">
@@ -136,31 +137,24 @@ export function LevelsByTightness({
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
         {going ? (
-          <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-            <Ban size={18} aria-hidden="true" /> Cancel at {found.length} of {values.length}
-          </button>
+          <Button icon={Ban} key="cancel" onClick={cancel}>
+            Cancel at {found.length} of {values.length}
+          </Button>
         ) : (
-          <button
-            key="measure"
-            type="button"
-            className="btn btn-plain"
-            disabled={!known}
-            onClick={() => void measure()}
-          >
-            <Gauge size={18} aria-hidden="true" /> Measure {found.length > 0 ? 'again' : 'it'}
-          </button>
+          <Button icon={Gauge} key="measure" disabled={!known} onClick={() => void measure()}>
+            Measure {found.length > 0 ? 'again' : 'it'}
+          </Button>
         )}
         {proposal?.levels ? (
-          <button
-            type="button"
-            className="btn btn-primary"
+          <Button
+            main
             onClick={() => {
               put(proposal.levels);
               close();
             }}
           >
             Set levels 1 to {proposal.levels.length} so
-          </button>
+          </Button>
         ) : null}
       </div>
     </Dialog>

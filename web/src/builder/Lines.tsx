@@ -1,5 +1,6 @@
 import { Plus } from 'lucide-react';
 import { useEffect, useRef } from 'react';
+import { Button } from '../ui/Button.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 
 /** A short list of sentences, one field each: hints, cautions, skills. */
@@ -56,16 +57,16 @@ export function Lines({
         ))}
       </ol>
       {lines.length < most ? (
-        <button
-          type="button"
-          className="btn btn-plain w-fit"
+        <Button
+          icon={Plus}
+          className="w-fit"
           onClick={() => {
             added.current = true;
             change([...lines, ''], '');
           }}
         >
-          <Plus size={18} aria-hidden="true" /> Add a {one}
-        </button>
+          Add a {one}
+        </Button>
       ) : null}
     </fieldset>
   );

@@ -15,6 +15,7 @@ import {
   type Lesson,
 } from '@vigilum/core/lesson';
 import { sensorWords } from '@vigilum/core/sensing';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useKits, useRobots } from '../data/queries.ts';
 import { slugFor } from '../ui/slugFor.ts';
@@ -112,9 +113,9 @@ export default function NewLessonPage() {
         />
         <span className="ml-auto flex flex-wrap gap-2">
           <ImportLesson />
-          <button type="button" className="btn btn-plain" disabled={add.isPending} onClick={fromNothing}>
-            <FilePlus2 size={18} aria-hidden="true" /> Start from nothing
-          </button>
+          <Button icon={FilePlus2} disabled={add.isPending} onClick={fromNothing}>
+            Start from nothing
+          </Button>
         </span>
       </header>
       <div className="grid min-h-0 flex-1 gap-4 lg:grid-cols-[22rem_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)]">
@@ -151,14 +152,9 @@ export default function NewLessonPage() {
             title={proposal.value.title}
             aside={proposal.value.aim}
             footer={
-              <button
-                type="button"
-                className="btn btn-primary"
-                disabled={add.isPending}
-                onClick={() => add.mutate(proposal.value)}
-              >
+              <Button main disabled={add.isPending} onClick={() => add.mutate(proposal.value)}>
                 Take this lesson and go on
-              </button>
+              </Button>
             }
           >
             <Proposal lesson={proposal.value} />

@@ -12,6 +12,7 @@ import {
 } from '@vigilum/core/lesson';
 import { typedNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
 import { useCourses } from '../courses/queries.ts';
 import { ExpectationFields, ExpectationList } from '../expect/ExpectationList.tsx';
 import { MatDrawing } from '../run/MatDrawing.tsx';
@@ -46,8 +47,7 @@ export function CourseChoice({
   ];
   return (
     <div className="flex flex-col gap-2">
-      <label className="flex flex-col">
-        <span className="text-ink-2">take the course</span>
+      <Labelled label="take the course">
         <select
           className="input h-11 w-full"
           value=""
@@ -63,7 +63,7 @@ export function CourseChoice({
             </option>
           ))}
         </select>
-      </label>
+      </Labelled>
       <p>
         {lesson ? (
           <>
@@ -222,8 +222,7 @@ export function PartEditor({
         </>
       ) : null}
       {kind === 'floor' ? (
-        <label className="flex flex-col">
-          <span className="text-ink-2">trials on the floor</span>
+        <Labelled label="trials on the floor">
           <input
             className="input w-24 font-mono"
             inputMode="numeric"
@@ -234,7 +233,7 @@ export function PartEditor({
                 change({ ...part, trials }, 'trials');
             }}
           />
-        </label>
+        </Labelled>
       ) : null}
     </fieldset>
   );

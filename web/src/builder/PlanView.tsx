@@ -9,6 +9,8 @@ import {
   type Lesson,
   type TimePlan,
 } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { useBuilder } from './BuilderLayout.tsx';
@@ -67,17 +69,15 @@ export default function PlanView() {
       <Panel title="Aim and time">
         <div className="flex flex-col gap-3">
           <div className="flex flex-wrap gap-3">
-            <label className="flex min-w-56 flex-1 flex-col">
-              <span className="text-ink-2">title</span>
+            <Labelled label="title" className="min-w-56 flex-1">
               <input
                 className="input w-full"
                 maxLength={120}
                 value={lesson.title}
                 onChange={(event) => change({ ...lesson, title: event.target.value }, 'title')}
               />
-            </label>
-            <label className="flex flex-col">
-              <span className="text-ink-2">period, min</span>
+            </Labelled>
+            <Labelled label="period, min">
               <input
                 className="input w-24 font-mono"
                 inputMode="numeric"
@@ -88,10 +88,9 @@ export default function PlanView() {
                     change({ ...lesson, minutes }, 'minutes');
                 }}
               />
-            </label>
+            </Labelled>
           </div>
-          <label className="flex flex-col">
-            <span className="text-ink-2">aim: what the robot does in the end</span>
+          <Labelled label="aim: what the robot does in the end">
             <textarea
               className="input h-auto w-full py-2 leading-6 whitespace-pre-wrap"
               rows={2}
@@ -99,7 +98,7 @@ export default function PlanView() {
               value={lesson.aim}
               onChange={(event) => change({ ...lesson, aim: event.target.value }, 'aim')}
             />
-          </label>
+          </Labelled>
           <TimeBar plan={plan} />
           <Lines
             label="skills that a team shows"
@@ -122,13 +121,9 @@ export default function PlanView() {
               <ul className="flex flex-col gap-1">
                 {proposals.map(({ says, because }) => (
                   <li key={says} className="flex items-center gap-2">
-                    <button
-                      type="button"
-                      className="btn btn-plain"
-                      onClick={() => change({ ...lesson, cautions: [...lesson.cautions, says] })}
-                    >
+                    <Button onClick={() => change({ ...lesson, cautions: [...lesson.cautions, says] })}>
                       Add
-                    </button>
+                    </Button>
                     <span>
                       {says} <span className="text-ink-2">({because})</span>
                     </span>
@@ -159,8 +154,7 @@ export default function PlanView() {
             );
           })}
           <div className="flex items-end gap-3">
-            <label className="flex flex-col">
-              <span className="text-ink-2">materials for so many teams</span>
+            <Labelled label="materials for so many teams">
               <input
                 className="input w-24 font-mono"
                 type="number"
@@ -169,7 +163,7 @@ export default function PlanView() {
                 value={teams}
                 onChange={(event) => setTeams(Math.min(20, Math.max(1, Number(event.target.value) || 1)))}
               />
-            </label>
+            </Labelled>
           </div>
           <table className="w-full">
             <tbody>

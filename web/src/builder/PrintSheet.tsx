@@ -17,6 +17,8 @@ import {
 import { formatNumber } from '@vigilum/core/quantity';
 import { sensorWords, type Kit } from '@vigilum/core/sensing';
 import { useQuery } from '@tanstack/react-query';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useToday } from '../data/queries.ts';
@@ -366,8 +368,7 @@ export default function PrintSheet() {
           ))}
         </nav>
         {own.length > 0 ? (
-          <label className="flex items-center gap-2">
-            <span className="text-ink-2">for</span>
+          <Labelled beside label="for">
             <select
               className="input h-11 w-auto"
               value={chosen ? String(chosen.team.id) : ''}
@@ -382,11 +383,11 @@ export default function PrintSheet() {
                 </option>
               ))}
             </select>
-          </label>
+          </Labelled>
         ) : null}
-        <button type="button" className="btn btn-primary ml-auto" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print this sheet
-        </button>
+        <Button main icon={Printer} className="ml-auto" onClick={() => window.print()}>
+          Print this sheet
+        </Button>
       </header>
       <article aria-label={sheets[shown]} className={`print-sheet ${shown}`}>
         {shown === 'handout' ? (

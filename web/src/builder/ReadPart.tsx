@@ -17,6 +17,8 @@ import {
 import { formatNumber } from '@vigilum/core/quantity';
 import { sensorWords } from '@vigilum/core/sensing';
 import { methodNames } from '@vigilum/core/threshold';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useTyped } from '../ui/useTyped.ts';
 import { without } from '../ui/without.ts';
@@ -170,8 +172,7 @@ function NamedTasks({
           add();
         }}
       >
-        <label className="flex min-w-0 flex-1 flex-col">
-          <span className="text-ink-2">one more to read</span>
+        <Labelled label="one more to read" className="min-w-0 flex-1">
           <input
             className="input w-full"
             list="usual-things"
@@ -185,10 +186,10 @@ function NamedTasks({
               <option key={thing} value={thing} />
             ))}
           </datalist>
-        </label>
-        <button type="submit" className="btn btn-plain" disabled={clean === '' || taken}>
+        </Labelled>
+        <Button type="submit" disabled={clean === '' || taken}>
           Add
-        </button>
+        </Button>
       </form>
       {taken ? <p className="text-fault">“{clean}” is in the list already.</p> : null}
     </div>
@@ -219,8 +220,7 @@ function Truths({
   const write = (numbers: readonly number[]) => numbers.join(', ');
   const field = useTyped(values, { write, read }, (numbers) => change([...numbers]));
   return (
-    <label className="flex flex-col">
-      <span className="text-ink-2">{label}, with commas between</span>
+    <Labelled label={<>{label}, with commas between</>}>
       <input
         className="input w-full font-mono"
         value={field.typed}
@@ -230,7 +230,7 @@ function Truths({
       {field.good ? null : (
         <span className="text-fault">One to twelve numbers, for example {write(values)}.</span>
       )}
-    </label>
+    </Labelled>
   );
 }
 
@@ -256,8 +256,7 @@ export function ReadPart({
   const surfaces = surfacesOf(here.course).map(({ name }) => name);
   return (
     <>
-      <label className="flex flex-col">
-        <span className="text-ink-2">{kind === 'read' ? 'reads with' : 'decides for'}</span>
+      <Labelled label={kind === 'read' ? 'reads with' : 'decides for'}>
         <select
           className="input h-11 w-full"
           value={need.socket}
@@ -273,7 +272,7 @@ export function ReadPart({
             </option>
           ))}
         </select>
-      </label>
+      </Labelled>
       {kind === 'decide' && decides !== 'two surfaces' ? (
         <p className="text-ink-2">
           {decides === null
@@ -314,8 +313,7 @@ export function ReadPart({
         />
       ) : null}
       {kind === 'decide' && decides === 'two surfaces' ? (
-        <label className="flex flex-col">
-          <span className="text-ink-2">recommend the method of threshold</span>
+        <Labelled label="recommend the method of threshold">
           <select
             className="input h-11 w-full"
             value={part.method ?? ''}
@@ -333,7 +331,7 @@ export function ReadPart({
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
       ) : null}
     </>
   );

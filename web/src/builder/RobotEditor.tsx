@@ -9,6 +9,8 @@ import {
   type SensorKind,
   type SensorNeed,
 } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { useKits, useRobots } from '../data/queries.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { without } from '../ui/without.ts';
@@ -95,8 +97,7 @@ export function RobotEditor({
     <div className="flex flex-col gap-2">
       {needs.map((need, i) => (
         <div key={i} className="flex flex-wrap items-end gap-2">
-          <label className="flex min-w-32 flex-1 flex-col">
-            <span className="text-ink-2">{i === 0 ? 'the lesson is about' : 'it also takes'}</span>
+          <Labelled label={i === 0 ? 'the lesson is about' : 'it also takes'} className="min-w-32 flex-1">
             <select
               className="input h-11 w-full"
               value={need.kind}
@@ -112,9 +113,8 @@ export function RobotEditor({
                 </option>
               ))}
             </select>
-          </label>
-          <label className="flex flex-col">
-            <span className="text-ink-2">socket</span>
+          </Labelled>
+          <Labelled label="socket">
             <select
               className="input h-11 w-auto"
               value={need.socket}
@@ -125,9 +125,8 @@ export function RobotEditor({
                 <option key={socket}>{socket}</option>
               ))}
             </select>
-          </label>
-          <label className="flex flex-col">
-            <span className="text-ink-2">called</span>
+          </Labelled>
+          <Labelled label="called">
             <input
               className="input w-32"
               maxLength={40}
@@ -139,7 +138,7 @@ export function RobotEditor({
                 )
               }
             />
-          </label>
+          </Labelled>
           <RemoveButton
             title={`Take the sensor on ${need.socket} out`}
             disabled={needs.length === 1}
@@ -147,18 +146,17 @@ export function RobotEditor({
           />
         </div>
       ))}
-      <button
-        type="button"
-        className="btn btn-plain w-fit"
+      <Button
+        icon={Plus}
+        className="w-fit"
         onClick={() => {
           const socket = sockets.find((name) => !needs.some((need) => need.socket === name));
           if (socket) put([...needs, { kind: 'touch', socket, name: 'nose' }]);
         }}
       >
-        <Plus size={18} aria-hidden="true" /> Add a sensor
-      </button>
-      <label className="flex flex-col">
-        <span className="text-ink-2">the model answer is judged on</span>
+        Add a sensor
+      </Button>
+      <Labelled label="the model answer is judged on">
         <select className="input h-11 w-full" value="" onChange={(event) => take(event.target.value)}>
           <option value="">
             {lesson.robot
@@ -176,7 +174,7 @@ export function RobotEditor({
             </option>
           ))}
         </select>
-      </label>
+      </Labelled>
       {lesson.robot && unfitted.length > 0 ? (
         <p className="border-l-4 border-l-fault pl-3 font-bold">
           That robot has no{' '}

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { fillText, usualValues, type Lesson } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
 import { parseScript, SCRIPT_LIMIT } from '@vigilum/core/script';
 
 /** A script of a lesson, with the first faults of the script as it stands with the usual values of the twist. */
@@ -24,8 +25,7 @@ export function ScriptBox({
   const lines = Math.max(4, Math.min(24, text.split('\n').length + 1));
   return (
     <div className="flex flex-col gap-1">
-      <label className="flex flex-col">
-        <span className="text-ink-2">{label}</span>
+      <Labelled label={label}>
         <textarea
           className="input h-auto w-full py-2 font-mono leading-6 whitespace-pre-wrap"
           rows={lines}
@@ -34,7 +34,7 @@ export function ScriptBox({
           value={text}
           onChange={(event) => change(event.target.value)}
         />
-      </label>
+      </Labelled>
       {findings.map(({ line, says, mend }, i) => (
         <p key={i} className="border-l-4 border-l-fault pl-3">
           <strong>

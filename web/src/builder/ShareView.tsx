@@ -1,9 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
 import { Copy, Download, Printer, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { lessonToJson, lessonToMarkdown } from '@vigilum/core/formats';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -44,9 +46,13 @@ export default function ShareView() {
         <ul className="flex flex-col gap-2">
           {sheets.map(({ to, word, says }) => (
             <li key={to} className="flex items-center gap-3">
-              <Link className="btn btn-plain w-44 justify-start" to={`/lessons/${lesson.slug}/print/${to}`}>
-                <Printer size={18} aria-hidden="true" /> {word}
-              </Link>
+              <LinkButton
+                icon={Printer}
+                className="w-44 justify-start"
+                to={`/lessons/${lesson.slug}/print/${to}`}
+              >
+                {word}
+              </LinkButton>
               <span className="text-ink-2">{says}</span>
             </li>
           ))}
@@ -55,25 +61,25 @@ export default function ShareView() {
       <Panel title="As a file">
         <ul className="flex flex-col gap-2">
           <li className="flex items-center gap-3">
-            <button
-              type="button"
-              className="btn btn-plain w-44 justify-start"
+            <Button
+              icon={Download}
+              className="w-44 justify-start"
               onClick={() => saveFile(`${lesson.slug}.lesson.json`, 'application/json', lessonToJson(lesson))}
             >
-              <Download size={18} aria-hidden="true" /> JSON
-            </button>
+              JSON
+            </Button>
             <span className="text-ink-2">
               everything, for Vigilum and other programs; the schema is published
             </span>
           </li>
           <li className="flex items-center gap-3">
-            <button
-              type="button"
-              className="btn btn-plain w-44 justify-start"
+            <Button
+              icon={Download}
+              className="w-44 justify-start"
               onClick={() => saveFile(`${lesson.slug}.lesson.md`, 'text/markdown', lessonToMarkdown(lesson))}
             >
-              <Download size={18} aria-hidden="true" /> Markdown
-            </button>
+              Markdown
+            </Button>
             <span className="text-ink-2">to read and edit as text; it can be imported again</span>
           </li>
         </ul>
@@ -83,32 +89,30 @@ export default function ShareView() {
       </Panel>
       <Panel title="A copy of one’s own">
         <div className="flex flex-wrap items-end gap-3">
-          <label className="flex min-w-56 flex-1 flex-col">
-            <span className="text-ink-2">title of the copy</span>
+          <Labelled label="title of the copy" className="min-w-56 flex-1">
             <input
               className="input w-full"
               maxLength={120}
               value={title}
               onChange={(event) => setTitle(event.target.value)}
             />
-          </label>
-          <label className="flex flex-col">
-            <span className="text-ink-2">taken over from</span>
+          </Labelled>
+          <Labelled label="taken over from">
             <input
               className="input w-48"
               maxLength={120}
               value={from}
               onChange={(event) => setFrom(event.target.value)}
             />
-          </label>
-          <button
-            type="button"
-            className="btn btn-primary"
+          </Labelled>
+          <Button
+            main
+            icon={Copy}
             disabled={title.trim() === '' || copy.isPending}
             onClick={() => copy.mutate()}
           >
-            <Copy size={18} aria-hidden="true" /> Make the copy
-          </button>
+            Make the copy
+          </Button>
         </div>
         <p className="mt-2 text-ink-2">
           {lesson.origin
@@ -120,17 +124,16 @@ export default function ShareView() {
         <p className="mb-3 text-ink-2">
           Teams that are in the lesson keep it, with all they recorded. It can be brought back.
         </p>
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Trash2}
           onClick={() =>
             void save()
               .then(() => removal(lesson.slug))
               .then(() => navigate('/lessons'))
           }
         >
-          <Trash2 size={18} aria-hidden="true" /> Take the lesson off the list
-        </button>
+          Take the lesson off the list
+        </Button>
       </Panel>
     </div>
   );

@@ -7,6 +7,7 @@ import {
   type LessonStep,
   type StepKind,
 } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
 import { useTyped } from '../ui/useTyped.ts';
 import { without } from '../ui/without.ts';
 import { Lines } from './Lines.tsx';
@@ -24,8 +25,7 @@ function Minutes({ value, change }: { value: number; change: (minutes: number) =
     change,
   );
   return (
-    <label className="flex flex-col">
-      <span className="text-ink-2">minutes</span>
+    <Labelled label="minutes">
       <input
         className="input w-24 font-mono"
         inputMode="numeric"
@@ -34,7 +34,7 @@ function Minutes({ value, change }: { value: number; change: (minutes: number) =
         aria-invalid={!good}
         onChange={(event) => type(event.target.value)}
       />
-    </label>
+    </Labelled>
   );
 }
 
@@ -50,18 +50,16 @@ export function StepEditor({
 }) {
   return (
     <div className="flex flex-col gap-3">
-      <label className="flex flex-col">
-        <span className="text-ink-2">title</span>
+      <Labelled label="title">
         <input
           className="input w-full"
           maxLength={80}
           value={step.title}
           onChange={(event) => change({ ...step, title: event.target.value }, 'title')}
         />
-      </label>
+      </Labelled>
       <div className="flex items-end gap-3">
-        <label className="flex flex-1 flex-col">
-          <span className="text-ink-2">kind</span>
+        <Labelled label="kind" className="flex-1">
           <select
             className="input h-11 w-full"
             value={step.kind}
@@ -73,11 +71,10 @@ export function StepEditor({
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
         <Minutes value={step.minutes} change={(minutes) => change({ ...step, minutes }, 'minutes')} />
       </div>
-      <label className="flex flex-col">
-        <span className="text-ink-2">what the team reads, in Markdown</span>
+      <Labelled label="what the team reads, in Markdown">
         <textarea
           className="input h-auto w-full py-2 leading-6 whitespace-pre-wrap"
           rows={6}
@@ -85,7 +82,7 @@ export function StepEditor({
           value={step.text}
           onChange={(event) => change({ ...step, text: event.target.value }, 'text')}
         />
-      </label>
+      </Labelled>
       {isWorking(step.kind) ? (
         <PartEditor
           kind={step.kind}
@@ -96,15 +93,14 @@ export function StepEditor({
           }}
         />
       ) : null}
-      <label className="flex flex-col">
-        <span className="text-ink-2">done when</span>
+      <Labelled label="done when">
         <input
           className="input w-full"
           maxLength={300}
           value={step.expects}
           onChange={(event) => change({ ...step, expects: event.target.value }, 'expects')}
         />
-      </label>
+      </Labelled>
       <Lines
         label="hints, opened one at a time"
         one="hint"

@@ -13,6 +13,8 @@ import {
   type TwistParameter,
 } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { without } from '../ui/without.ts';
 import { ParameterFields, Text } from './twistFields.tsx';
@@ -91,12 +93,12 @@ export function TwistEditor({
       ))}
       {twist.parameters.length < TWIST_LIMIT.parameters ? (
         <div className="flex flex-wrap gap-2">
-          <button type="button" className="btn btn-plain" onClick={() => fresh('number')}>
-            <Plus size={18} aria-hidden="true" /> Add a number
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => fresh('word')}>
-            <Plus size={18} aria-hidden="true" /> Add a word
-          </button>
+          <Button icon={Plus} onClick={() => fresh('number')}>
+            Add a number
+          </Button>
+          <Button icon={Plus} onClick={() => fresh('word')}>
+            Add a word
+          </Button>
         </div>
       ) : null}
       {twist.parameters.length > 0 ? (
@@ -125,18 +127,17 @@ export function TwistEditor({
               />
             </div>
           ))}
-          <button
-            type="button"
-            className="btn btn-plain w-fit"
+          <Button
+            icon={Plus}
+            className="w-fit"
             onClick={() =>
               put({ ...twist, constraints: [...twist.constraints, `${twist.parameters[0]!.name} > 0`] })
             }
           >
-            <Plus size={18} aria-hidden="true" /> Add a constraint
-          </button>
+            Add a constraint
+          </Button>
           <h3 className="font-bold">The course</h3>
-          <label className="flex flex-wrap items-center gap-2">
-            <span className="text-ink-2">made anew for each {each} as</span>
+          <Labelled beside label={<>made anew for each {each} as</>} className="flex-wrap">
             <select
               className="input h-11 w-auto"
               value={twist.family?.id ?? ''}
@@ -152,7 +153,7 @@ export function TwistEditor({
                 </option>
               ))}
             </select>
-          </label>
+          </Labelled>
           {family && twist.family ? (
             <div className="flex flex-wrap gap-2">
               {family.parameters.map(({ id, name, unit, usual: as }) => (
@@ -182,8 +183,7 @@ export function TwistEditor({
           <h3 className="font-bold">Numbers that follow</h3>
           {twist.bindings.map(({ at, value }, i) => (
             <div key={i} className="flex flex-wrap items-end gap-2">
-              <label className="flex min-w-56 flex-1 flex-col">
-                <span className="text-ink-2">the number</span>
+              <Labelled label="the number" className="min-w-56 flex-1">
                 <select
                   className="input h-11 w-full"
                   value={at}
@@ -209,7 +209,7 @@ export function TwistEditor({
                     </option>
                   ))}
                 </select>
-              </label>
+              </Labelled>
               <Text
                 label="becomes"
                 mono
@@ -231,9 +231,9 @@ export function TwistEditor({
               />
             </div>
           ))}
-          <button
-            type="button"
-            className="btn btn-plain w-fit"
+          <Button
+            icon={Plus}
+            className="w-fit"
             disabled={!next}
             onClick={() =>
               next &&
@@ -243,8 +243,8 @@ export function TwistEditor({
               })
             }
           >
-            <Plus size={18} aria-hidden="true" /> Let a number follow
-          </button>
+            Let a number follow
+          </Button>
         </>
       ) : (
         <p className="text-ink-2">{empty}</p>

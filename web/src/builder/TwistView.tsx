@@ -9,6 +9,7 @@ import {
   worldOf,
   type Twist,
 } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -57,13 +58,9 @@ function FromTeamToTeam({ choice }: { choice: ReactNode }) {
                 </strong>{' '}
                 <span className="text-ink-2">Every team would read the usual number there.</span>
               </span>
-              <button
-                type="button"
-                className="btn btn-plain"
-                onClick={() => change(textsFollow(lesson), 'texts follow')}
-              >
+              <Button onClick={() => change(textsFollow(lesson), 'texts follow')}>
                 Write {`{${parameter}}`} there
-              </button>
+              </Button>
             </div>
           ))}
         </TwistEditor>

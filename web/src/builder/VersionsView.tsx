@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { diffLines } from 'diff';
 import { useState } from 'react';
 import { lessonDifferences } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { Panel } from '../ui/Panel.tsx';
@@ -88,13 +89,9 @@ export default function VersionsView() {
         title={chosen === null ? 'Choose a version' : `Version ${chosen} and now`}
         footer={
           older.data && differences.length > 0 ? (
-            <button
-              type="button"
-              className="btn btn-primary"
-              onClick={() => change({ ...older.data.lesson, slug: lesson.slug })}
-            >
+            <Button main onClick={() => change({ ...older.data.lesson, slug: lesson.slug })}>
               Bring version {chosen} back
-            </button>
+            </Button>
           ) : null
         }
       >

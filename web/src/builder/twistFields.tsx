@@ -1,5 +1,6 @@
 import type { NumberParameter, TwistParameter } from '@vigilum/core/lesson';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
 import { useTyped } from '../ui/useTyped.ts';
 
 const unitWords = ['', 'cm', 'mm', 'in', 'deg', 's', '%'] as const;
@@ -86,8 +87,7 @@ export function ParameterFields({
             });
           }}
         />
-        <label className="flex flex-col">
-          <span className="text-ink-2">usually</span>
+        <Labelled label="usually">
           <select
             className="input h-11 w-auto"
             value={parameter.usual}
@@ -97,7 +97,7 @@ export function ParameterFields({
               <option key={word}>{word}</option>
             ))}
           </select>
-        </label>
+        </Labelled>
       </>
     );
   const number = (field: 'from' | 'to' | 'step' | 'usual', label: string) => (
@@ -114,8 +114,7 @@ export function ParameterFields({
       {number('to', 'to')}
       {number('step', 'step')}
       {number('usual', 'usually')}
-      <label className="flex flex-col">
-        <span className="text-ink-2">unit</span>
+      <Labelled label="unit">
         <select
           className="input h-11 w-auto"
           value={parameter.unit}
@@ -127,7 +126,7 @@ export function ParameterFields({
             </option>
           ))}
         </select>
-      </label>
+      </Labelled>
     </>
   );
 }

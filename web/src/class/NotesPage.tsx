@@ -1,6 +1,7 @@
 import { Link, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
+import { LinkButton } from '../ui/Button.tsx';
 import { useClassNotes } from '../data/queries.ts';
 import type { ClassNotes } from '@vigilum/contract/types';
 import { Markdown } from '../ui/Markdown.tsx';
@@ -37,9 +38,7 @@ export default function NotesPage() {
         <NoTeam />
       ) : steps.length === 0 ? (
         <Empty title="This lesson asks teams to write nothing.">
-          <Link to={`/lessons/${lesson.slug}/build`} className="btn btn-plain">
-            Add a step Predict or Reflect
-          </Link>
+          <LinkButton to={`/lessons/${lesson.slug}/build`}>Add a step Predict or Reflect</LinkButton>
         </Empty>
       ) : (
         <Panel className="overflow-x-auto print:border-0 print:p-0">

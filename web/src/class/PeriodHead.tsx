@@ -1,5 +1,6 @@
 import { Download, Printer } from 'lucide-react';
-import { Link, NavLink, useNavigate, useParams } from 'react-router';
+import { NavLink, useNavigate, useParams } from 'react-router';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { useToday } from '../data/queries.ts';
 import { Empty } from '../ui/states.tsx';
 
@@ -16,9 +17,9 @@ const views = [
 export function NoTeam() {
   return (
     <Empty title="This class has no team.">
-      <Link to="/start" className="btn btn-primary">
+      <LinkButton main to="/start">
         Add teams
-      </Link>
+      </LinkButton>
     </Empty>
   );
 }
@@ -61,12 +62,12 @@ export function PeriodHead({ title, aside, save }: { title: string; aside: strin
             ))}
           </select>
         ) : null}
-        <button type="button" className="btn btn-plain" onClick={save}>
-          <Download size={18} aria-hidden="true" /> Save as CSV
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print
-        </button>
+        <Button icon={Download} onClick={save}>
+          Save as CSV
+        </Button>
+        <Button icon={Printer} onClick={() => window.print()}>
+          Print
+        </Button>
       </span>
     </div>
   );

@@ -1,6 +1,7 @@
 import { Link, Navigate, useParams } from 'react-router';
 import { writeCsv } from '@vigilum/core/formats';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
+import { LinkButton } from '../ui/Button.tsx';
 import { useClassThresholds, useToday } from '../data/queries.ts';
 import type { ClassThresholds } from '@vigilum/contract/types';
 import { perThousand } from '../ui/perThousand.ts';
@@ -100,9 +101,9 @@ export function ClassNow() {
       <h1 className="text-title font-bold">Class</h1>
       <Empty title="No lesson today.">
         <p>Thresholds of a class stand here side by side once a lesson has begun.</p>
-        <Link to="/start" className="btn btn-primary">
+        <LinkButton main to="/start">
           Start a lesson hour
-        </Link>
+        </LinkButton>
       </Empty>
     </main>
   );

@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { ClassChange, ClassDetail } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useMayRemove } from '../data/teacherOf.ts';
@@ -38,8 +40,7 @@ function NameDialog({
           if (good) void done(name.trim(), of.trim()).then(close, () => undefined);
         }}
       >
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">class</span>
+        <Labelled label="class">
           <input
             className="input w-full"
             maxLength={80}
@@ -47,10 +48,9 @@ function NameDialog({
             value={name}
             onChange={(event) => setName(event.target.value)}
           />
-        </label>
+        </Labelled>
         {school === undefined ? null : (
-          <label className="flex flex-col gap-0.5">
-            <span className="text-ink-2">school</span>
+          <Labelled label="school">
             <input
               className="input w-full"
               maxLength={120}
@@ -58,12 +58,12 @@ function NameDialog({
               value={of}
               onChange={(event) => setOf(event.target.value)}
             />
-          </label>
+          </Labelled>
         )}
         <div>
-          <button type="submit" className="btn btn-primary" disabled={!good}>
+          <Button main type="submit" disabled={!good}>
             {word}
-          </button>
+          </Button>
         </div>
       </form>
     </Dialog>
@@ -95,33 +95,27 @@ export function ClassActions({ klass }: { klass: ClassDetail }) {
     );
   return (
     <span className="flex flex-wrap gap-2">
-      <button type="button" className="btn btn-plain" onClick={() => setAsks('name')}>
-        <Pencil size={18} aria-hidden="true" /> Rename
-      </button>
-      <button type="button" className="btn btn-plain" onClick={() => setAsks('copy')}>
-        <Copy size={18} aria-hidden="true" /> Copy
-      </button>
-      <button
-        type="button"
-        className="btn btn-plain"
-        disabled={change.isPending}
-        onClick={() => putAway(!klass.archived)}
-      >
+      <Button icon={Pencil} onClick={() => setAsks('name')}>
+        Rename
+      </Button>
+      <Button icon={Copy} onClick={() => setAsks('copy')}>
+        Copy
+      </Button>
+      <Button disabled={change.isPending} onClick={() => putAway(!klass.archived)}>
         {klass.archived ? (
           <ArchiveRestore size={18} aria-hidden="true" />
         ) : (
           <Archive size={18} aria-hidden="true" />
         )}
         {klass.archived ? 'Bring back' : 'Put away'}
-      </button>
+      </Button>
       {mayRemove ? (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Trash2}
           onClick={() => void remove(klass.id).then((gone) => (gone ? navigate('/start') : undefined))}
         >
-          <Trash2 size={18} aria-hidden="true" /> Remove
-        </button>
+          Remove
+        </Button>
       ) : null}
       {asks === 'name' ? (
         <NameDialog

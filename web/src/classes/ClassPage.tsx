@@ -1,6 +1,7 @@
 import { Award, DoorOpen, FileText, House } from 'lucide-react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
+import { LinkButton } from '../ui/Button.tsx';
 import { useClass, useClassHours } from '../data/queries.ts';
 import { HourList } from '../hours/HourLists.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -31,25 +32,25 @@ export default function ClassPage() {
         </span>
         <ClassActions klass={klass} />
         {klass.archived ? null : (
-          <Link to="/start" className="btn btn-primary">
+          <LinkButton main to="/start">
             Start or plan an hour
-          </Link>
+          </LinkButton>
         )}
       </header>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <nav aria-label="Of this class" className="flex flex-wrap gap-2">
-          <Link to={`/classes/${klass.id}/skills`} className="btn btn-plain">
-            <Award size={18} aria-hidden="true" /> What they have shown
-          </Link>
-          <Link to={`/classes/${klass.id}/homework`} className="btn btn-plain">
-            <House size={18} aria-hidden="true" /> Homework
-          </Link>
-          <Link to={`/classes/${klass.id}/report`} className="btn btn-plain">
-            <FileText size={18} aria-hidden="true" /> Report
-          </Link>
-          <Link to={`/classes/${klass.id}/doors`} className="btn btn-plain">
-            <DoorOpen size={18} aria-hidden="true" /> Doors and cards
-          </Link>
+          <LinkButton icon={Award} to={`/classes/${klass.id}/skills`}>
+            What they have shown
+          </LinkButton>
+          <LinkButton icon={House} to={`/classes/${klass.id}/homework`}>
+            Homework
+          </LinkButton>
+          <LinkButton icon={FileText} to={`/classes/${klass.id}/report`}>
+            Report
+          </LinkButton>
+          <LinkButton icon={DoorOpen} to={`/classes/${klass.id}/doors`}>
+            Doors and cards
+          </LinkButton>
         </nav>
         <span className="ml-auto max-sm:ml-0">
           <TeacherOfClass klass={klass} />

@@ -1,4 +1,5 @@
 import type { ClassDetail } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
 import { api } from '../data/api.ts';
 import { useMe } from '../data/me.ts';
 import { useAccounts, useChange } from '../data/queries.ts';
@@ -23,8 +24,7 @@ function ChooseTeacher({ klass }: { klass: ClassDetail }) {
   );
   const teachers = (query.data?.accounts ?? []).filter(({ role }) => role !== 'guest');
   return (
-    <label className="flex items-center gap-2">
-      <span className="text-ink-2">taught by</span>
+    <Labelled beside label="taught by">
       <select
         className="input h-11 w-48"
         title="The teacher of a class may remove it and forget its teams; so may owners."
@@ -38,6 +38,6 @@ function ChooseTeacher({ klass }: { klass: ClassDetail }) {
           </option>
         ))}
       </select>
-    </label>
+    </Labelled>
   );
 }

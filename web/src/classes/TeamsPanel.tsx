@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { readTeamNames } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import type { ClassDetail, ClassEntry, Member, RobotEntry, RobotsFor } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useClasses, useKits, useRobots } from '../data/queries.ts';
 import { useMayRemove } from '../data/teacherOf.ts';
@@ -169,12 +170,10 @@ function AddTeams({ klass, close }: { klass: ClassDetail; close: () => void }) {
         <RobotsField choices={choices} chosen={chosen} choose={setKey} kits={kits} teams={names.length} />
       ) : null}
       <span className="flex gap-2">
-        <button type="submit" className="btn btn-primary" disabled={add.isPending || !chosen}>
+        <Button main type="submit" disabled={add.isPending || !chosen}>
           {names.length > 0 ? `Add ${countOf(names.length, 'team')}` : 'Add the teams'}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Not now
-        </button>
+        </Button>
+        <Button onClick={close}>Not now</Button>
       </span>
     </form>
   );
@@ -205,9 +204,9 @@ export function TeamsPanel({ klass }: { klass: ClassDetail }) {
         <AddTeams klass={klass} close={() => setAdding(false)} />
       ) : (
         <div className="mt-3">
-          <button type="button" className="btn btn-plain" onClick={() => setAdding(true)}>
-            <UserPlus size={18} aria-hidden="true" /> Add teams
-          </button>
+          <Button icon={UserPlus} onClick={() => setAdding(true)}>
+            Add teams
+          </Button>
         </div>
       )}
     </Panel>

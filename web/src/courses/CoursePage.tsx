@@ -1,6 +1,6 @@
 import { Download, Printer, Redo2, Save, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import {
   buildCourse,
   courseFamilies,
@@ -10,6 +10,7 @@ import {
 } from '@vigilum/core/course';
 import { courseSvg } from '@vigilum/core/formats';
 import { formatNumber } from '@vigilum/core/quantity';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import type { CourseValue } from '@vigilum/contract/types';
 import { useChange } from '../data/queries.ts';
@@ -120,24 +121,24 @@ function Editor({ id, revision, first, family, lesson }: Given) {
           {changed ? 'not saved' : 'saved'}
         </span>
         <div className="ml-auto flex flex-wrap gap-1.5">
-          <button
-            type="button"
-            className="btn btn-plain px-3"
+          <Button
+            icon={Undo2}
+            className="px-3"
             disabled={!canUndo}
             title="Undo (Ctrl+Z)"
             onClick={() => (undo(), setRound(round + 1))}
           >
-            <Undo2 size={18} aria-hidden="true" /> Undo
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain px-3"
+            Undo
+          </Button>
+          <Button
+            icon={Redo2}
+            className="px-3"
             disabled={!canRedo}
             title="Redo (Ctrl+Shift+Z)"
             onClick={() => (redo(), setRound(round + 1))}
           >
-            <Redo2 size={18} aria-hidden="true" /> Redo
-          </button>
+            Redo
+          </Button>
           {doc ? (
             <EarlierStates
               of="course"
@@ -154,14 +155,15 @@ function Editor({ id, revision, first, family, lesson }: Given) {
               changed={course !== first.course}
             />
           ) : null}
-          <button
-            type="button"
-            className={`btn ${lesson ? 'btn-plain' : 'btn-primary'} px-3`}
+          <Button
+            main={!lesson}
+            icon={Save}
+            className="px-3"
             disabled={!changed || course.name.trim() === '' || add.isPending}
             onClick={() => void save()}
           >
-            <Save size={18} aria-hidden="true" /> {lesson ? 'Save as own course' : 'Save'}
-          </button>
+            {lesson ? 'Save as own course' : 'Save'}
+          </Button>
         </div>
       </header>
       {doc ? (
@@ -192,9 +194,9 @@ function Editor({ id, revision, first, family, lesson }: Given) {
         <Panel
           footer={
             <>
-              <button
-                type="button"
-                className="btn btn-plain px-3"
+              <Button
+                icon={Download}
+                className="px-3"
                 onClick={() =>
                   saveFile(
                     `${fileName(course)}.json`,
@@ -203,19 +205,19 @@ function Editor({ id, revision, first, family, lesson }: Given) {
                   )
                 }
               >
-                <Download size={18} aria-hidden="true" /> JSON
-              </button>
-              <button
-                type="button"
-                className="btn btn-plain px-3"
+                JSON
+              </Button>
+              <Button
+                icon={Download}
+                className="px-3"
                 onClick={() => saveFile(`${fileName(course)}.svg`, 'image/svg+xml', courseSvg(course))}
               >
-                <Download size={18} aria-hidden="true" /> SVG in mm
-              </button>
+                SVG in mm
+              </Button>
               {id !== null && !changed ? (
-                <Link className="btn btn-plain px-3" to={`/courses/${id}/print`}>
-                  <Printer size={18} aria-hidden="true" /> Print
-                </Link>
+                <LinkButton icon={Printer} className="px-3" to={`/courses/${id}/print`}>
+                  Print
+                </LinkButton>
               ) : null}
             </>
           }
@@ -324,9 +326,9 @@ export default function CoursePage() {
     <main className="p-8">
       <h1 className="text-title font-bold">There is no such course.</h1>
       <p className="my-3 text-ink-2">It may have been removed.</p>
-      <Link className="btn btn-primary" to="/courses">
+      <LinkButton main to="/courses">
         All courses
-      </Link>
+      </LinkButton>
     </main>
   );
 }

@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { Course } from '@vigilum/core/course';
 import { withCourse } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 
@@ -32,14 +33,15 @@ export function IntoLesson({
     () => [{ what: 'lesson', lesson: slug, of: 0 }],
   );
   return (
-    <button
-      type="button"
-      className="btn btn-primary px-3"
+    <Button
+      main
+      icon={BookOpenCheck}
+      className="px-3"
       disabled={!changed || keep.isPending || course.name.trim() === ''}
       title={`${title} is judged anew on it; its Versions keep the lesson as it was`}
       onClick={() => keep.mutate()}
     >
-      <BookOpenCheck size={18} aria-hidden="true" /> Put into the lesson
-    </button>
+      Put into the lesson
+    </Button>
   );
 }

@@ -18,6 +18,7 @@ import {
 } from '@vigilum/core/course';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { useState } from 'react';
+import { Button } from '../ui/Button.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 
 const words: Record<NewItem, string> = {
@@ -80,10 +81,9 @@ export function ItemPanel({
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap gap-1.5" role="group" aria-label="Add">
         {newItems.map((what) => (
-          <button
+          <Button
+            className="min-h-11 px-2.5"
             key={what}
-            type="button"
-            className="btn btn-plain min-h-11 px-2.5"
             onClick={() => {
               const added = addItem(
                 course,
@@ -97,24 +97,24 @@ export function ItemPanel({
             }}
           >
             + {words[what]}
-          </button>
+          </Button>
         ))}
       </div>
       {item && chosen ? (
         <section>
           <div className="flex items-center gap-2">
             <h3 className="font-bold">{itemName(course, chosen)}</h3>
-            <button
-              type="button"
-              className="btn btn-plain ml-auto"
+            <Button
+              icon={Trash2}
+              className="ml-auto"
               disabled={chosen.list === 'starts' && course.starts.length === 1}
               onClick={() => {
                 choose(null);
                 change(removeItem(course, chosen));
               }}
             >
-              <Trash2 size={18} aria-hidden="true" /> Take it out
-            </button>
+              Take it out
+            </Button>
           </div>
           <div
             key={`${chosen.list}${chosen.index}${round}`}

@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { MARGIN_MM, OVERLAP_MM, papers, tilesOf, type Paper, type Tile } from '@vigilum/core/course';
 import { courseShapes, surfaceHex } from '@vigilum/core/formats';
+import { Button } from '../ui/Button.tsx';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -81,10 +82,9 @@ export default function PrintPage() {
         <h1 className="text-title font-bold">Print {course.name}</h1>
         <Choice label="Paper" options={['A4', 'Letter'] as const} value={paper} choose={setPaper} />
         <Choice label="Way" options={['upright', 'sideways'] as const} value={way} choose={setWay} />
-        <button type="button" className="btn btn-primary ml-auto" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print {tiles.length}{' '}
-          {tiles.length === 1 ? 'sheet' : 'sheets'}
-        </button>
+        <Button main icon={Printer} className="ml-auto" onClick={() => window.print()}>
+          Print {tiles.length} {tiles.length === 1 ? 'sheet' : 'sheets'}
+        </Button>
       </header>
       <p className="mb-3 text-ink-2 print:hidden">
         {columns} across, {rows} down, at true size: print at 100 %, “no scaling”. Cut along the corner marks;

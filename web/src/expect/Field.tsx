@@ -1,6 +1,8 @@
 import type { Course } from '@vigilum/core/course';
 import { perShown, type ExpectationField, type FieldKind, type Happening } from '@vigilum/core/expect';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { useTyped } from '../ui/useTyped.ts';
 
 interface Props {
@@ -154,19 +156,14 @@ function ZonesInput({ value, change, course }: Props) {
       </span>
       <span className="flex flex-wrap gap-1">
         {zones.map(({ id, name }) => (
-          <button
-            key={id}
-            type="button"
-            className="btn btn-plain px-2.5"
-            onClick={() => change([...chosen, id])}
-          >
+          <Button className="px-2.5" key={id} onClick={() => change([...chosen, id])}>
             then {name}
-          </button>
+          </Button>
         ))}
         {chosen.length > 1 ? (
-          <button type="button" className="btn btn-plain px-2.5" onClick={() => change(chosen.slice(0, -1))}>
+          <Button className="px-2.5" onClick={() => change(chosen.slice(0, -1))}>
             not the last
-          </button>
+          </Button>
         ) : null}
       </span>
     </span>
@@ -231,9 +228,8 @@ export function Field(props: Props) {
     }
   };
   return (
-    <label className="flex min-w-0 flex-col gap-0.5">
-      <span className="text-ink-2">{field.label}</span>
+    <Labelled label={field.label} className="min-w-0">
       {input()}
-    </label>
+    </Labelled>
   );
 }

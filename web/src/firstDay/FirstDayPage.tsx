@@ -1,6 +1,7 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useClasses, useKits, useLessons, useRobots, useSchool } from '../data/queries.ts';
 import { NewClassForm } from '../setup/NewClassForm.tsx';
@@ -28,8 +29,7 @@ function SchoolStep({ name, done }: { name: string; done: () => void }) {
         if (typed.trim() !== '') void save.mutateAsync(typed.trim()).then(done, () => undefined);
       }}
     >
-      <label className="flex min-w-56 flex-col gap-0.5">
-        <span className="text-ink-2">name of the school</span>
+      <Labelled label="name of the school" className="min-w-56">
         <input
           className="input w-80 max-w-full"
           maxLength={120}
@@ -37,10 +37,10 @@ function SchoolStep({ name, done }: { name: string; done: () => void }) {
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
         />
-      </label>
-      <button type="submit" className="btn btn-primary" disabled={typed.trim() === '' || save.isPending}>
+      </Labelled>
+      <Button main type="submit" disabled={typed.trim() === '' || save.isPending}>
         Save the name
-      </button>
+      </Button>
     </form>
   );
 }
@@ -111,9 +111,9 @@ export default function FirstDayPage() {
             : `${steps.filter((name) => isDone[name]).length} of ${steps.length} done`}
         </span>
         {next === null ? (
-          <Link to="/" className="btn btn-primary ml-auto">
+          <LinkButton main className="ml-auto" to="/">
             Go to Today
-          </Link>
+          </LinkButton>
         ) : null}
       </header>
       <ol className="flex max-w-4xl flex-col gap-2">

@@ -1,6 +1,7 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { kitLike, partsBeside, sensorWords, type Kit, type SensorSpec } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { CheckBox } from '../ui/CheckBox.tsx';
@@ -57,8 +58,7 @@ function OwnKit({ kits, take }: { kits: readonly Kit[]; take: (slug: string) => 
       }}
     >
       <div className="flex flex-wrap gap-3">
-        <label className="flex min-w-56 flex-1 flex-col gap-0.5">
-          <span className="text-ink-2">name of your kit</span>
+        <Labelled label="name of your kit" className="min-w-56 flex-1">
           <input
             className="input w-full"
             maxLength={80}
@@ -66,9 +66,8 @@ function OwnKit({ kits, take }: { kits: readonly Kit[]; take: (slug: string) => 
             value={name}
             onChange={(event) => setName(event.target.value)}
           />
-        </label>
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">the same as</span>
+        </Labelled>
+        <Labelled label="the same as">
           <select
             className="input w-44"
             value={like.slug}
@@ -85,9 +84,8 @@ function OwnKit({ kits, take }: { kits: readonly Kit[]; take: (slug: string) => 
               </option>
             ))}
           </select>
-        </label>
-        <label className="flex min-w-56 flex-1 flex-col gap-0.5">
-          <span className="text-ink-2">but its sockets for sensors are called</span>
+        </Labelled>
+        <Labelled label="but its sockets for sensors are called" className="min-w-56 flex-1">
           <input
             className="input w-full font-mono"
             maxLength={200}
@@ -95,7 +93,7 @@ function OwnKit({ kits, take }: { kits: readonly Kit[]; take: (slug: string) => 
             value={wish.sockets}
             onChange={(event) => setSockets(event.target.value)}
           />
-        </label>
+        </Labelled>
       </div>
       <fieldset>
         <legend className="text-ink-2">and it has these sensors</legend>
@@ -114,9 +112,9 @@ function OwnKit({ kits, take }: { kits: readonly Kit[]; take: (slug: string) => 
         </p>
       ) : null}
       <div className="flex flex-wrap items-center gap-3">
-        <button type="submit" className="btn btn-primary" disabled={add.isPending}>
+        <Button main type="submit" disabled={add.isPending}>
           Add this kit
-        </button>
+        </Button>
         <span className="text-ink-2">
           Motors, ranges and times are those of the {like.name}; each can be changed on the kit’s page at any
           time.
@@ -133,16 +131,14 @@ export function KitStep({ kits, take }: { kits: readonly Kit[]; take: (slug: str
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap gap-2">
         {kits.map(({ slug, name }) => (
-          <button key={slug} type="button" className="btn btn-plain" onClick={() => take(slug)}>
+          <Button key={slug} onClick={() => take(slug)}>
             We have the {name}
-          </button>
+          </Button>
         ))}
-        <button type="button" className="btn btn-plain" aria-expanded={own} onClick={() => setOwn(!own)}>
+        <Button aria-expanded={own} onClick={() => setOwn(!own)}>
           The same as one of these, but …
-        </button>
-        <Link to="/kits/new" className="btn btn-plain">
-          One from nothing
-        </Link>
+        </Button>
+        <LinkButton to="/kits/new">One from nothing</LinkButton>
       </div>
       {own ? <OwnKit kits={kits} take={take} /> : null}
     </div>

@@ -4,6 +4,8 @@ import { useNavigate } from 'react-router';
 import { kitFit, type Lesson } from '@vigilum/core/lesson';
 import type { Kit } from '@vigilum/core/sensing';
 import type { ClassEntry, NewPeriod } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 
@@ -33,8 +35,7 @@ export function LessonStep({
   if (!chosen) return <p className="text-ink-2">There is no lesson yet: make one under Lessons.</p>;
   return (
     <div className="flex flex-wrap items-end gap-3">
-      <label className="flex min-w-0 flex-col gap-0.5">
-        <span className="text-ink-2">lesson for {klass.name}</span>
+      <Labelled label={<>lesson for {klass.name}</>} className="min-w-0">
         <select
           className="input w-80 max-w-full"
           value={slug}
@@ -47,10 +48,10 @@ export function LessonStep({
             </option>
           ))}
         </select>
-      </label>
-      <button
-        type="button"
-        className="btn btn-primary"
+      </Labelled>
+      <Button
+        main
+        icon={Play}
         disabled={start.isPending}
         onClick={() =>
           void start.mutateAsync({ classId: klass.id, lesson: slug, minutes: chosen.lesson.minutes }).then(
@@ -59,8 +60,8 @@ export function LessonStep({
           )
         }
       >
-        <Play size={18} aria-hidden="true" /> Start it now, {chosen.lesson.minutes} min
-      </button>
+        Start it now, {chosen.lesson.minutes} min
+      </Button>
       <p className="basis-full text-ink-2">{chosen.lesson.aim}</p>
       {kit && chosen.grade !== 'fits' ? (
         <p className="basis-full text-brass">{kitFit(chosen.lesson, kit).says}</p>

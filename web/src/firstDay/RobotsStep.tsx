@@ -2,6 +2,8 @@ import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
 import type { Kit } from '@vigilum/core/sensing';
 import type { NewRobot, RobotEntry } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { cupboardsOf } from '../setup/robotsChoice.ts';
@@ -37,8 +39,7 @@ export function RobotsStep({
         void add.mutateAsync(body).then(done, () => undefined);
       }}
     >
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">how many, 1 to {MOST}</span>
+      <Labelled label={<>how many, 1 to {MOST}</>}>
         <input
           className="input w-28 font-mono"
           inputMode="numeric"
@@ -46,9 +47,8 @@ export function RobotsStep({
           aria-invalid={!good}
           onChange={(event) => setN(event.target.value)}
         />
-      </label>
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">cupboard, where there are several</span>
+      </Labelled>
+      <Labelled label="cupboard, where there are several">
         <input
           className="input w-56"
           maxLength={60}
@@ -56,14 +56,14 @@ export function RobotsStep({
           value={cupboard}
           onChange={(event) => setCupboard(event.target.value)}
         />
-      </label>
-      <button type="submit" className="btn btn-primary" disabled={!good || add.isPending}>
+      </Labelled>
+      <Button main type="submit" disabled={!good || add.isPending}>
         {good ? `Add ${countOf(count, `${kit.name} robot`)}` : 'Add the robots'}
-      </button>
+      </Button>
       {there.length > 0 ? (
-        <button type="button" className="btn btn-plain" onClick={done}>
+        <Button onClick={done}>
           Go on with the {there.reduce((sum, { robots: some }) => sum + some, 0)} that are there
-        </button>
+        </Button>
       ) : null}
     </form>
   );

@@ -1,4 +1,5 @@
 import { Check } from 'lucide-react';
+import { Button } from '../ui/Button.tsx';
 import { useEffect, useRef, type ReactNode } from 'react';
 
 export type StepState = 'done' | 'now' | 'later';
@@ -49,9 +50,9 @@ export function Step({
         <span className="text-ink-2">{figure || words}</span>
         <span className="sr-only">({words})</span>
         {state === 'done' && again ? (
-          <button type="button" className="btn btn-plain ml-auto" onClick={again}>
+          <Button className="ml-auto" onClick={again}>
             Do it again
-          </button>
+          </Button>
         ) : null}
       </div>
       {state === 'now' ? (

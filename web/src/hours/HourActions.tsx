@@ -2,6 +2,7 @@ import { Clock, Pause, Play, RotateCcw, Square } from 'lucide-react';
 import { actionsOf, hourState, type HourAction } from '@vigilum/core/classroom';
 import type { Hour, HourChange } from '@vigilum/contract/types';
 import { toast } from 'sonner';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useIsStaff } from '../data/me.ts';
 import { useChange } from '../data/queries.ts';
@@ -53,27 +54,26 @@ export function HourActions({
   return (
     <span className="flex flex-wrap items-center gap-1.5">
       {state === 'running' || state === 'over' ? (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Clock}
           disabled={change.isPending || hour.minutes + MORE > MOST}
           onClick={() => change.mutate({ minutes: hour.minutes + MORE })}
         >
-          <Clock size={18} aria-hidden="true" /> {MORE} min more
-        </button>
+          {MORE} min more
+        </Button>
       ) : null}
       {actionsOf(state).map((action) => {
-        const { word, icon: Icon } = words[action];
+        const { word, icon } = words[action];
         return (
-          <button
+          <Button
             key={action}
-            type="button"
-            className={`btn ${action === 'begin' || action === 'resume' ? 'btn-primary' : 'btn-plain'}`}
+            main={action === 'begin' || action === 'resume'}
+            icon={icon}
             disabled={change.isPending}
             onClick={() => act(action)}
           >
-            <Icon size={18} aria-hidden="true" /> {word}
-          </button>
+            {word}
+          </Button>
         );
       })}
       {removable ? (

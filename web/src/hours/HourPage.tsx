@@ -1,5 +1,6 @@
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { hourState } from '@vigilum/core/classroom';
+import { LinkButton } from '../ui/Button.tsx';
 import { usePeriod } from '../data/queries.ts';
 import { BackLink } from '../ui/BackLink.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -25,20 +26,12 @@ export default function HourPage() {
         </h1>
         <span className="text-ink-2">{whenOf(period.startsAt)}</span>
         <span className="ml-auto flex flex-wrap items-center gap-2">
-          <Link to={`/class/${period.id}`} className="btn btn-plain">
-            Thresholds
-          </Link>
-          <Link to={`/class/${period.id}/notes`} className="btn btn-plain">
-            Written down
-          </Link>
+          <LinkButton to={`/class/${period.id}`}>Thresholds</LinkButton>
+          <LinkButton to={`/class/${period.id}/notes`}>Written down</LinkButton>
           {hourState(period, now) === 'ended' ? (
-            <Link to={`/hours/${period.id}/next`} className="btn btn-plain">
-              What next
-            </Link>
+            <LinkButton to={`/hours/${period.id}/next`}>What next</LinkButton>
           ) : (
-            <Link to={`/hours/${period.id}/live`} className="btn btn-plain">
-              Live sheet
-            </Link>
+            <LinkButton to={`/hours/${period.id}/live`}>Live sheet</LinkButton>
           )}
           <TimeLeft hour={period} skew={skew} />
           <HourActions hour={period} skew={skew} />

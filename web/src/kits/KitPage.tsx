@@ -1,10 +1,12 @@
 import { typedNumber } from '@vigilum/core/quantity';
 import { useMemo } from 'react';
 import { useForm } from 'react-hook-form';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { kitFaults, type Kit } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useKits } from '../data/queries.ts';
 import { EarlierStates } from '../saving/EarlierStates.tsx';
@@ -77,18 +79,18 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
             restore={take}
           />
         ) : null}
-        <button type="button" className="btn btn-plain" disabled={!isDirty} onClick={() => reset()}>
+        <Button disabled={!isDirty} onClick={() => reset()}>
           Put it back
-        </button>
-        <button
+        </Button>
+        <Button
+          main
           type="submit"
-          className="btn btn-primary"
           disabled={
             (!isDirty && !isNew) || faults.length > 0 || add.isPending || doc?.state.phase === 'saving'
           }
         >
           {isNew ? 'Add the kit' : 'Save the kit'}
-        </button>
+        </Button>
       </div>
       {doc ? (
         <DocTrouble
@@ -101,8 +103,7 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="The kit">
           <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
-            <label className="flex flex-col">
-              <span className="text-ink-2">name</span>
+            <Labelled label="name">
               <input
                 className="input w-full"
                 maxLength={80}
@@ -111,9 +112,8 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
                 {...register('name', { validate: (t) => t.trim() !== '' || 'A kit needs a name.' })}
               />
               {errors.name ? <span className="text-fault">{errors.name.message}</span> : null}
-            </label>
-            <label className="flex flex-col">
-              <span className="text-ink-2">short name, for files</span>
+            </Labelled>
+            <Labelled label="short name, for files">
               <input
                 className="input w-full font-mono"
                 maxLength={40}
@@ -126,7 +126,7 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
                 })}
               />
               {errors.slug ? <span className="text-fault">{errors.slug.message}</span> : null}
-            </label>
+            </Labelled>
             {driveFields.map(({ field: key, word, says, least, most }) => (
               <label key={key} className="flex flex-col">
                 <span className="font-semibold">{word}</span>
@@ -145,16 +145,14 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
                 {errors[key] ? <span className="text-fault">{errors[key]?.message}</span> : null}
               </label>
             ))}
-            <label className="flex flex-col">
-              <span className="text-ink-2">when a program is over, the motors</span>
+            <Labelled label="when a program is over, the motors">
               <select className="input w-full" {...register('atEnd')}>
                 <option value="stop">stop at once</option>
                 <option value="roll">go on, then stop</option>
               </select>
-            </label>
+            </Labelled>
             {now.atEnd === 'roll' ? (
-              <label className="flex flex-col">
-                <span className="text-ink-2">go on for, ms</span>
+              <Labelled label="go on for, ms">
                 <input
                   className="input w-full font-mono"
                   inputMode="decimal"
@@ -164,7 +162,7 @@ function Editor({ start, stored }: { start: KitForm; stored: { kit: Kit; revisio
                   })}
                 />
                 {errors.rollMs ? <span className="text-fault">{errors.rollMs.message}</span> : null}
-              </label>
+              </Labelled>
             ) : null}
           </div>
         </Panel>
@@ -199,9 +197,9 @@ export default function KitPage() {
         <>
           <h1 className="py-3.5 text-title font-bold">Kit</h1>
           <Empty title="There is no such kit here.">
-            <Link to="/kits" className="btn btn-primary">
+            <LinkButton main to="/kits">
               All kits
-            </Link>
+            </LinkButton>
           </Empty>
         </>
       )}

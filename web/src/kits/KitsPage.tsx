@@ -3,6 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { fitOf, sensorKinds, sensorWords, type Fit, type Kit } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useKits } from '../data/queries.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
@@ -62,33 +63,31 @@ function KitCard({ kit, robots }: { kit: Kit; robots: number }) {
         </span>
       </div>
       <div className="flex flex-wrap gap-2">
-        <Link to={`/kits/${kit.slug}`} className="btn btn-plain">
-          <Pencil size={18} aria-hidden="true" /> Change
-        </Link>
-        <Link to={`/kits/${kit.slug}/phrasebook`} className="btn btn-plain">
-          <Languages size={18} aria-hidden="true" /> Phrasebook
-        </Link>
-        <Link to={`/kits/new?copy=${kit.slug}`} className="btn btn-plain">
-          <Copy size={18} aria-hidden="true" /> Copy
-        </Link>
-        <button
-          type="button"
-          className="btn btn-plain"
+        <LinkButton icon={Pencil} to={`/kits/${kit.slug}`}>
+          Change
+        </LinkButton>
+        <LinkButton icon={Languages} to={`/kits/${kit.slug}/phrasebook`}>
+          Phrasebook
+        </LinkButton>
+        <LinkButton icon={Copy} to={`/kits/new?copy=${kit.slug}`}>
+          Copy
+        </LinkButton>
+        <Button
+          icon={Download}
           onClick={() =>
             saveFile(`${kit.slug}.kit.json`, 'application/json', `${JSON.stringify(kit, null, 2)}\n`)
           }
         >
-          <Download size={18} aria-hidden="true" /> Save as JSON
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
+          Save as JSON
+        </Button>
+        <Button
+          icon={Trash2}
           disabled={robots > 0}
           title={robots > 0 ? 'Robots are built from it' : `Remove ${kit.name}`}
           onClick={() => void remove(kit.slug)}
         >
-          <Trash2 size={18} aria-hidden="true" /> Remove
-        </button>
+          Remove
+        </Button>
       </div>
     </li>
   );
@@ -137,15 +136,13 @@ export default function KitsPage() {
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <div className="flex flex-wrap items-center gap-2">
         <h1 className="mr-auto text-title font-bold">Kits</h1>
-        <Link to="/robots" className="btn btn-plain">
-          Robots
-        </Link>
+        <LinkButton to="/robots">Robots</LinkButton>
         <FileButton label="Kit file" accept=".json,application/json" take={(picked) => void take(picked)}>
           Add from JSON
         </FileButton>
-        <Link to="/kits/new" className="btn btn-primary">
-          <Plus size={18} aria-hidden="true" /> New kit
-        </Link>
+        <LinkButton main icon={Plus} to="/kits/new">
+          New kit
+        </LinkButton>
       </div>
       {kits.length === 0 ? (
         <Empty title="No kit yet.">

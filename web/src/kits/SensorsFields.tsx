@@ -2,6 +2,7 @@ import { typedNumber } from '@vigilum/core/quantity';
 import { Plus } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 import { facings, sensorKinds, sensorWords, unitsOfKind, type SensorKind } from '@vigilum/core/sensing';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { newMode, newSensor, type KitForm, type ModeForm } from './kitForm.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
@@ -142,13 +143,13 @@ function Modes({ form, i }: { form: UseFormReturn<KitForm>; i: number }) {
           ))}
         </tbody>
       </table>
-      <button
-        type="button"
-        className="btn btn-plain mt-1"
+      <Button
+        icon={Plus}
+        className="mt-1"
         onClick={() => append(newMode(sensorKinds.find((kind) => !now.some((mode) => mode.kind === kind))))}
       >
-        <Plus size={18} aria-hidden="true" /> Another mode
-      </button>
+        Another mode
+      </Button>
     </div>
   );
 }
@@ -162,14 +163,13 @@ export function SensorsFields({ form }: { form: UseFormReturn<KitForm> }) {
     <Panel
       title="Sensors"
       footer={
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Plus}
           disabled={fields.length >= 40}
           onClick={() => append(newSensor(fields.length + 1))}
         >
-          <Plus size={18} aria-hidden="true" /> Another sensor
-        </button>
+          Another sensor
+        </Button>
       }
     >
       {fields.length === 0 ? <p className="text-ink-2">No sensor yet.</p> : null}

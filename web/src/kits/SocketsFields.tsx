@@ -1,5 +1,6 @@
 import { Plus } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { newSocket, type KitForm } from './kitForm.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
@@ -19,14 +20,13 @@ export function SocketsFields({
       title="Sockets"
       aside="two motors must drive a left and a right wheel"
       footer={
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Plus}
           disabled={fields.length >= 40}
           onClick={() => append(newSocket(getValues('sockets')))}
         >
-          <Plus size={18} aria-hidden="true" /> Another socket
-        </button>
+          Another socket
+        </Button>
       }
     >
       <div className="relative overflow-x-auto">

@@ -1,4 +1,5 @@
 import type { Knob } from '@vigilum/core/tuning';
+import { Labelled } from '../ui/fields.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 
 /** One axis of a sweep as it is chosen: a number of the script, and from where to where. */
@@ -32,15 +33,14 @@ export function AxisFields({
   return (
     <fieldset className="flex flex-wrap items-end gap-2">
       <legend className="sr-only">{label}</legend>
-      <label className="flex min-w-40 flex-1 flex-col">
-        <span className="text-ink-2">{label}</span>
+      <Labelled label={label} className="min-w-40 flex-1">
         <select className="input h-11" value={value.knob} onChange={(event) => pick(event.target.value)}>
           {none ? <option value="">none</option> : null}
           {knobs.map(({ name }) => (
             <option key={name}>{name}</option>
           ))}
         </select>
-      </label>
+      </Labelled>
       {knob ? (
         <>
           <NumberField

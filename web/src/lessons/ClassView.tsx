@@ -7,6 +7,7 @@ import { sentence, sumUp, type JudgedRun } from '@vigilum/core/expect';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { canRun, parseScript } from '@vigilum/core/script';
+import { Button } from '../ui/Button.tsx';
 import { askWorkspace, useToday } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { Empty } from '../ui/states.tsx';
@@ -151,13 +152,13 @@ export default function ClassView() {
       className="flex-1"
       footer={
         going ? (
-          <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-            <Ban size={18} aria-hidden="true" /> Cancel at {done} of {able * RUNS}
-          </button>
+          <Button icon={Ban} key="cancel" onClick={cancel}>
+            Cancel at {done} of {able * RUNS}
+          </Button>
         ) : (
-          <button key="begin" type="button" className="btn btn-primary" disabled={able === 0} onClick={start}>
-            <Users size={18} aria-hidden="true" /> Check {countOf(able, 'team')} <kbd className="kbd">C</kbd>
-          </button>
+          <Button main icon={Users} key="begin" disabled={able === 0} onClick={start}>
+            Check {countOf(able, 'team')} <kbd className="kbd">C</kbd>
+          </Button>
         )
       }
     >

@@ -3,6 +3,7 @@ import { formulaOf, formulaText, sentence, type Expectation } from '@vigilum/cor
 import { Link } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
+import { Button } from '../ui/Button.tsx';
 import { expectationsKind } from '../saving/kinds.ts';
 import { Sides } from '../saving/Sides.tsx';
 import { DocTrouble } from '../saving/Trouble.tsx';
@@ -87,25 +88,22 @@ export default function ExpectView() {
         aside={changed ? 'not saved yet' : 'saved'}
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
+            <Button
+              main
               disabled={!changed || unread.length > 0 || doc.state.phase === 'saving' || list.length === 0}
               onClick={() => void save()}
             >
               Save for this lesson
-            </button>
+            </Button>
             {changed ? (
-              <button
-                type="button"
-                className="btn btn-plain"
+              <Button
                 onClick={() => {
                   setList(lesson.expectations);
                   setAt(0);
                 }}
               >
                 Undo all changes
-              </button>
+              </Button>
             ) : null}
           </>
         }

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { sentence } from '@vigilum/core/expect';
 import { fairnessOf, type FairnessReport, type KnownRobot, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import type { Decided } from '../builder/ChecksView.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { Empty } from '../ui/states.tsx';
@@ -120,13 +121,13 @@ function Report({ lesson, known }: { lesson: Lesson; known: KnownRobot }) {
         title="How fair are the checks?"
         footer={
           going ? (
-            <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-              <Ban size={18} aria-hidden="true" /> Cancel at {reports.length} of {of || '…'}
-            </button>
+            <Button icon={Ban} key="cancel" onClick={cancel}>
+              Cancel at {reports.length} of {of || '…'}
+            </Button>
           ) : (
-            <button key="begin" type="button" className="btn btn-primary" onClick={start}>
-              <Scale size={18} aria-hidden="true" /> Judge them all <kbd className="kbd">F</kbd>
-            </button>
+            <Button main icon={Scale} key="begin" onClick={start}>
+              Judge them all <kbd className="kbd">F</kbd>
+            </Button>
           )
         }
       >

@@ -1,5 +1,6 @@
 import { Hammer, RotateCcw } from 'lucide-react';
-import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
+import { NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import type { LessonBench } from '@vigilum/contract/types';
@@ -42,14 +43,13 @@ export default function LessonLayout() {
         <BackLink to="/lessons" title="Back to all lessons" />
         <h1 className="text-title font-bold">{lesson.title}</h1>
         {changed && shipped ? (
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            icon={RotateCcw}
             title="The lesson was changed here: bring it back as it was shipped"
             onClick={() => back.mutate(undefined)}
           >
-            <RotateCcw size={18} aria-hidden="true" /> As shipped
-          </button>
+            As shipped
+          </Button>
         ) : null}
         <nav aria-label="Views of the lesson" className="ml-auto flex flex-wrap gap-1">
           {views.map(({ to, word }) => (
@@ -63,9 +63,9 @@ export default function LessonLayout() {
               {word}
             </NavLink>
           ))}
-          <Link className="btn btn-primary" to={`/lessons/${slug}/build/steps`}>
-            <Hammer size={18} aria-hidden="true" /> Build
-          </Link>
+          <LinkButton main icon={Hammer} to={`/lessons/${slug}/build/steps`}>
+            Build
+          </LinkButton>
         </nav>
       </header>
       <div className="flex min-h-0 flex-1 flex-col gap-2">

@@ -11,6 +11,7 @@ import {
 import { countOf } from '@vigilum/core/quantity';
 import { sensorWords, type SensorKind } from '@vigilum/core/sensing';
 import type { LessonFacts } from '@vigilum/contract/types';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { ImportLesson } from '../builder/ImportLesson.tsx';
 import { useLessons } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
@@ -125,9 +126,9 @@ export default function LessonsPage() {
         <h1 className="text-title font-bold">Lessons</h1>
         <span className="ml-auto flex flex-wrap gap-2">
           <ImportLesson />
-          <Link className="btn btn-primary" to="/lessons/new">
-            <Plus size={18} aria-hidden="true" /> New lesson
-          </Link>
+          <LinkButton main icon={Plus} to="/lessons/new">
+            New lesson
+          </LinkButton>
         </span>
       </header>
       {lessons.length === 0 ? (
@@ -181,13 +182,9 @@ export default function LessonsPage() {
           </div>
           {shown.length === 0 ? (
             <Empty title="No lesson has all of that.">
-              <button
-                type="button"
-                className="btn btn-primary"
-                onClick={() => setParams({}, { replace: true })}
-              >
+              <Button main onClick={() => setParams({}, { replace: true })}>
                 Show all lessons
-              </button>
+              </Button>
             </Empty>
           ) : (
             <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-3 xl:grid-cols-4">

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { sentence } from '@vigilum/core/expect';
 import { breakName, strengthOf, type FaultReport, type Lesson } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import type { Decided } from '../builder/ChecksView.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -115,13 +116,13 @@ function Report({ lesson, job }: { lesson: Lesson; job: Job }) {
         title="How strong are the checks?"
         footer={
           going ? (
-            <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-              <Ban size={18} aria-hidden="true" /> Cancel at {reports.length} of {of || '…'}
-            </button>
+            <Button icon={Ban} key="cancel" onClick={cancel}>
+              Cancel at {reports.length} of {of || '…'}
+            </Button>
           ) : (
-            <button key="begin" type="button" className="btn btn-primary" onClick={start}>
-              <ShieldCheck size={18} aria-hidden="true" /> Break it and look <kbd className="kbd">B</kbd>
-            </button>
+            <Button main icon={ShieldCheck} key="begin" onClick={start}>
+              Break it and look <kbd className="kbd">B</kbd>
+            </Button>
           )
         }
       >

@@ -2,6 +2,7 @@ import { Ban, Search } from 'lucide-react';
 import { useState } from 'react';
 import type { SearchStep } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -52,13 +53,13 @@ function Found({ job, name }: { job: Job; name: string }) {
         aside="for the teacher’s eyes: ask the question that leads there"
         footer={
           going ? (
-            <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-              <Ban size={18} aria-hidden="true" /> Cancel after {standing?.tried ?? 0} scripts
-            </button>
+            <Button icon={Ban} key="cancel" onClick={cancel}>
+              Cancel after {standing?.tried ?? 0} scripts
+            </Button>
           ) : (
-            <button key="begin" type="button" className="btn btn-primary" onClick={start}>
-              <Search size={18} aria-hidden="true" /> Find it <kbd className="kbd">F</kbd>
-            </button>
+            <Button main icon={Search} key="begin" onClick={start}>
+              Find it <kbd className="kbd">F</kbd>
+            </Button>
           )
         }
       >
@@ -82,11 +83,7 @@ function Found({ job, name }: { job: Job; name: string }) {
               says={change.says}
               more={`Then ${change.passes} of ${change.runs} runs keep everything.`}
             >
-              {i === shown ? null : (
-                <button type="button" className="btn btn-plain" onClick={() => setShown(i)}>
-                  Show it in the script
-                </button>
-              )}
+              {i === shown ? null : <Button onClick={() => setShown(i)}>Show it in the script</Button>}
             </FindingCard>
           ))}
           {standing?.over && found.length === 0 ? (

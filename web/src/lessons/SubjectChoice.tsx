@@ -1,10 +1,10 @@
+import { Labelled } from '../ui/fields.tsx';
 import type { useSubject } from './useSubject.ts';
 
 /** Which script on which robot a tool works with. */
 export function SubjectChoice({ options, chosen, choose }: ReturnType<typeof useSubject>) {
   return (
-    <label className="flex max-w-full min-w-0 flex-wrap items-center gap-2">
-      <span className="text-ink-2">script</span>
+    <Labelled beside label="script" className="max-w-full min-w-0 flex-wrap">
       <select
         className="input h-11 w-auto max-w-full"
         value={chosen}
@@ -16,6 +16,6 @@ export function SubjectChoice({ options, chosen, choose }: ReturnType<typeof use
           </option>
         ))}
       </select>
-    </label>
+    </Labelled>
   );
 }

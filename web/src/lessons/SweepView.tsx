@@ -20,6 +20,8 @@ import {
   type Tightness,
   type Trial,
 } from '@vigilum/core/tuning';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { useSweep } from '../tuning/useSweep.ts';
 import { Chart } from '../ui/Chart.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -185,8 +187,7 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
         {sweep ? (
           <>
             <div className="mb-1 flex flex-wrap items-center gap-2">
-              <label className="flex items-center gap-2">
-                <span className="text-ink-2">shown</span>
+              <Labelled beside label="shown">
                 <select
                   className="input h-11 w-auto"
                   value={result}
@@ -201,7 +202,7 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
                     </option>
                   ))}
                 </select>
-              </label>
+              </Labelled>
               <span className="ml-auto flex flex-wrap gap-2">
                 <Choice
                   label="How the sweep is shown"
@@ -209,13 +210,12 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
                   value={view}
                   choose={setView}
                 />
-                <button
-                  type="button"
-                  className="btn btn-plain"
+                <Button
+                  icon={Download}
                   onClick={() => saveFile(`${lesson.slug}-sweep.csv`, 'text/csv', sweepCsv(sweep))}
                 >
-                  <Download size={18} aria-hidden="true" /> CSV
-                </button>
+                  CSV
+                </Button>
               </span>
             </div>
             {view === 'picture' ? (
@@ -265,14 +265,13 @@ export function SweepView({ subject, trials }: { subject: Subject; trials: reado
         title="What is swept"
         footer={
           going ? (
-            <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-              <Ban size={18} aria-hidden="true" /> Cancel at {done} of {sweep?.points.length ?? '…'}
-            </button>
+            <Button icon={Ban} key="cancel" onClick={cancel}>
+              Cancel at {done} of {sweep?.points.length ?? '…'}
+            </Button>
           ) : (
-            <button key="begin" type="button" className="btn btn-primary" disabled={!ready} onClick={start}>
-              <Grid3x3 size={18} aria-hidden="true" /> Sweep {(yAxis ? Number(size) : 1) * Number(size)}{' '}
-              points <kbd className="kbd">G</kbd>
-            </button>
+            <Button main icon={Grid3x3} key="begin" disabled={!ready} onClick={start}>
+              Sweep {(yAxis ? Number(size) : 1) * Number(size)} points <kbd className="kbd">G</kbd>
+            </Button>
           )
         }
       >

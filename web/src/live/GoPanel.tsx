@@ -2,6 +2,7 @@ import { Hand } from 'lucide-react';
 import { Link } from 'react-router';
 import { byUrgency, type HelpCall } from '@vigilum/core/classroom';
 import type { SheetTeam } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { stageWords } from '../ui/stageWords.ts';
 import { VerdictChip } from '../ui/verdict.tsx';
@@ -43,13 +44,9 @@ export function GoPanel({ live, running, may }: { live: Live; running: Running; 
               {team.finding ? <span className="block text-ink-2">{team.finding.mend}</span> : null}
             </Link>
             {may ? (
-              <button
-                type="button"
-                className="btn btn-plain mt-1 px-3"
-                onClick={() => running.wasThere.mutate(team.id)}
-              >
+              <Button className="mt-1 px-3" onClick={() => running.wasThere.mutate(team.id)}>
                 I was there
-              </button>
+              </Button>
             ) : null}
           </li>
         ))}

@@ -2,6 +2,8 @@ import { Flag, Pin, PinOff, Timer } from 'lucide-react';
 import { toast } from 'sonner';
 import { expectedTurns, QUEUE_RULE, type MatNotice, type Place } from '@vigilum/core/hour';
 import type { MatTurn } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { clock as minutesAndSeconds } from '../ui/time.ts';
 import type { Live, Running } from './useLive.ts';
@@ -79,14 +81,13 @@ function Mat({
       {may ? (
         <span className="flex flex-wrap gap-1.5">
           {next ? (
-            <button type="button" className="btn btn-primary px-3" onClick={() => bring(next)}>
-              <Flag size={16} aria-hidden="true" /> {name(next.team)} next
-            </button>
+            <Button main icon={Flag} className="px-3" onClick={() => bring(next)}>
+              {name(next.team)} next
+            </Button>
           ) : null}
           {turn ? (
-            <button
-              type="button"
-              className="btn btn-plain px-3"
+            <Button
+              className="px-3"
               onClick={() =>
                 running.endTurn.mutate(turn.id, {
                   onSuccess: () =>
@@ -97,7 +98,7 @@ function Mat({
               }
             >
               Done
-            </button>
+            </Button>
           ) : null}
         </span>
       ) : null}
@@ -164,9 +165,8 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
                 <span className="font-mono text-ink-2">{clock(expected[i].fromMin)}</span>
               ) : null}
               {may ? (
-                <button
-                  type="button"
-                  className="btn btn-plain px-2"
+                <Button
+                  className="px-2"
                   title={
                     place.pinned === null
                       ? `${name(place.team)}: to the front of the queue`
@@ -186,7 +186,7 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
                   ) : (
                     <PinOff size={16} aria-hidden="true" />
                   )}
-                </button>
+                </Button>
               ) : null}
             </li>
           ))}
@@ -197,8 +197,7 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
         <details className="mt-1">
           <summary className="min-h-11 cursor-pointer py-2.5 font-bold">Mats and turns</summary>
           <div className="flex flex-wrap gap-3">
-            <label className="flex flex-col">
-              <span className="text-ink-2">mats</span>
+            <Labelled label="mats">
               <select
                 className="input h-11 w-20 font-mono"
                 value={mats}
@@ -210,11 +209,14 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
                   </option>
                 ))}
               </select>
-            </label>
-            <label className="flex flex-col">
-              <span className="text-ink-2">
-                <Timer size={15} className="inline" aria-hidden="true" /> turn, min
-              </span>
+            </Labelled>
+            <Labelled
+              label={
+                <>
+                  <Timer size={15} className="inline" aria-hidden="true" /> turn, min
+                </>
+              }
+            >
               <select
                 className="input h-11 w-20 font-mono"
                 value={turnMin}
@@ -228,7 +230,7 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
                     </option>
                   ))}
               </select>
-            </label>
+            </Labelled>
             <label className="flex min-h-11 items-center gap-2">
               <input
                 type="checkbox"
@@ -239,8 +241,7 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
               teams tick the cautions first
             </label>
             {others.length > 0 ? (
-              <label className="flex flex-col">
-                <span className="text-ink-2">let another team wait</span>
+              <Labelled label="let another team wait">
                 <select
                   className="input h-11 w-44"
                   value=""
@@ -256,7 +257,7 @@ export function MatsPanel({ live, running, may }: { live: Live; running: Running
                     </option>
                   ))}
                 </select>
-              </label>
+              </Labelled>
             ) : null}
           </div>
         </details>

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { toast } from 'sonner';
 import { cutsOf, outlookSays, type Cut } from '@vigilum/core/hour';
 import { countOf } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import type { Live, Running } from './useLive.ts';
 
 /** How the hour will go on, against its plan, and what could be cut or stretched by one press. */
@@ -66,23 +67,19 @@ export function PacePanel({ live, running, may }: { live: Live; running: Running
           <ul aria-label="What could be cut or stretched" className="flex flex-wrap gap-1.5">
             {cuts.slice(0, 3).map((cut) => (
               <li key={cut.id}>
-                <button type="button" className="btn btn-plain px-3" onClick={() => apply(cut)}>
-                  <Scissors size={16} aria-hidden="true" /> {cut.says}
+                <Button icon={Scissors} className="px-3" onClick={() => apply(cut)}>
+                  {cut.says}
                   <span className="font-normal text-ink-2">
                     {cut.to} through, not {cut.from}
                   </span>
-                </button>
+                </Button>
               </li>
             ))}
             {changed ? (
               <li>
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
-                  onClick={() => running.run.mutate({ plan: {} })}
-                >
+                <Button className="px-3" onClick={() => running.run.mutate({ plan: {} })}>
                   Back to the lesson’s own plan
-                </button>
+                </Button>
               </li>
             ) : null}
           </ul>

@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { HourStep } from '@vigilum/core/hour';
 import type { SheetTeam } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import type { Running } from './useLive.ts';
 
@@ -58,8 +60,7 @@ export function SendTo({
           if (says.trim() !== '') send(says.trim());
         }}
       >
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">a note on its tablet</span>
+        <Labelled label="a note on its tablet">
           <input
             className="input w-full"
             data-autofocus=""
@@ -67,24 +68,24 @@ export function SendTo({
             value={says}
             onChange={(event) => setSays(event.target.value)}
           />
-        </label>
+        </Labelled>
         <span className="flex flex-wrap gap-2">
-          <button type="submit" className="btn btn-primary" disabled={says.trim() === ''}>
-            <Send size={18} aria-hidden="true" /> Send the note
-          </button>
+          <Button main icon={Send} type="submit" disabled={says.trim() === ''}>
+            Send the note
+          </Button>
           {step ? (
-            <button type="button" className="btn btn-plain" onClick={hint}>
-              <Lightbulb size={18} aria-hidden="true" /> Open the next hint of {step.word}
-            </button>
+            <Button icon={Lightbulb} onClick={hint}>
+              Open the next hint of {step.word}
+            </Button>
           ) : null}
         </span>
       </form>
       <ul aria-label="Usual notes" className="mt-3 flex flex-col gap-1.5">
         {usual.map((text) => (
           <li key={text}>
-            <button type="button" className="btn btn-plain w-full justify-start" onClick={() => send(text)}>
+            <Button className="w-full justify-start" onClick={() => send(text)}>
               {text}
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

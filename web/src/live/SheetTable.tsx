@@ -2,6 +2,7 @@ import { DoorOpen, Hand, LayoutGrid, MessageSquare } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { SheetTeam } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { remembered } from '../ui/remembered.ts';
 import { tones } from '../ui/verdict.tsx';
 import { SendTo } from './SendTo.tsx';
@@ -113,16 +114,15 @@ function Row({
       </td>
       <td className="pl-1 text-right">
         {canSend ? (
-          <button
-            type="button"
-            className="btn btn-plain px-2.5"
+          <Button
+            icon={MessageSquare}
+            className="px-2.5"
             aria-label={`A note or a hint to ${team.name}`}
             title={unseen > 0 ? `${unseen} not seen yet` : `A note or a hint to ${team.name}`}
             onClick={() => setSending(true)}
           >
-            <MessageSquare size={18} aria-hidden="true" />
             {unseen > 0 ? <span className="font-mono">{unseen}</span> : null}
-          </button>
+          </Button>
         ) : null}
         {sending ? (
           <SendTo team={team} step={step} running={running} close={() => setSending(false)} />

@@ -1,6 +1,8 @@
 import { Hand, Megaphone, Play } from 'lucide-react';
 import { useState } from 'react';
 import type { HourRun } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import type { Running } from './useLive.ts';
 
@@ -32,8 +34,7 @@ function Sentence({
           close();
         }}
       >
-        <label className="flex flex-col gap-0.5">
-          <span className="text-ink-2">what all tablets say</span>
+        <Labelled label="what all tablets say">
           <input
             className="input w-full text-lg"
             data-autofocus=""
@@ -41,10 +42,10 @@ function Sentence({
             value={says}
             onChange={(event) => setSays(event.target.value)}
           />
-        </label>
-        <button type="submit" className="btn btn-primary w-fit">
+        </Labelled>
+        <Button main className="w-fit" type="submit">
           {word}
-        </button>
+        </Button>
       </form>
     </Dialog>
   );
@@ -57,26 +58,22 @@ export function StopAll({ run, running }: { run: HourRun; running: Running }) {
   return (
     <>
       {run.stopped === null ? (
-        <button type="button" className="btn btn-plain" onClick={() => setOpen('stop')}>
-          <Hand size={18} aria-hidden="true" /> Stop everyone
-        </button>
+        <Button icon={Hand} onClick={() => setOpen('stop')}>
+          Stop everyone
+        </Button>
       ) : (
-        <button
-          type="button"
-          className="btn btn-primary"
-          onClick={() => running.run.mutate({ stopped: null })}
-        >
-          <Play size={18} aria-hidden="true" /> Let them go on
-        </button>
+        <Button main icon={Play} onClick={() => running.run.mutate({ stopped: null })}>
+          Let them go on
+        </Button>
       )}
       {run.told === null ? (
-        <button type="button" className="btn btn-plain" onClick={() => setOpen('tell')}>
-          <Megaphone size={18} aria-hidden="true" /> Say to all
-        </button>
+        <Button icon={Megaphone} onClick={() => setOpen('tell')}>
+          Say to all
+        </Button>
       ) : (
-        <button type="button" className="btn btn-plain" onClick={() => running.run.mutate({ told: null })}>
-          <Megaphone size={18} aria-hidden="true" /> Take the sentence off
-        </button>
+        <Button icon={Megaphone} onClick={() => running.run.mutate({ told: null })}>
+          Take the sentence off
+        </Button>
       )}
       {open === 'stop' ? (
         <Sentence

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { hourLeft, hourSpent, hourState } from '@vigilum/core/classroom';
 import type { TeamHour } from '@vigilum/contract/types';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useOwnHour } from '../data/teamHour.ts';
@@ -76,13 +77,12 @@ function StuckDialog({
       <ul className="flex flex-col gap-2">
         {[...(finding ? [finding] : []), ...usual].map((about) => (
           <li key={about}>
-            <button
-              type="button"
-              className="btn btn-plain h-auto min-h-12 w-full justify-start py-2 text-left text-lg"
+            <Button
+              className="h-auto min-h-12 w-full justify-start py-2 text-left text-lg"
               onClick={() => choose(about)}
             >
               {about}
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
@@ -101,9 +101,9 @@ function StuckDialog({
           value={own}
           onChange={(event) => setOwn(event.target.value)}
         />
-        <button type="submit" className="btn btn-primary" disabled={own.trim() === ''}>
+        <Button main type="submit" disabled={own.trim() === ''}>
           Call the teacher
-        </button>
+        </Button>
       </form>
     </Dialog>
   );
@@ -126,9 +126,9 @@ function OnMat({ hour, team, tells, now }: { hour: TeamHour; team: number; tells
           {left < 0 ? 'time is up' : `${minutesAndSeconds(left * 60_000)} left`}
         </span>
         {pathname === to ? null : (
-          <Link to={to} className="btn btn-primary text-lg">
+          <LinkButton main className="text-lg" to={to}>
             Go to Floor
-          </Link>
+          </LinkButton>
         )}
       </p>
       {ticked ? null : (
@@ -139,9 +139,9 @@ function OnMat({ hour, team, tells, now }: { hour: TeamHour; team: number; tells
               <li key={caution}>{caution}</li>
             ))}
           </ul>
-          <button type="button" className="btn btn-primary" onClick={start}>
+          <Button main onClick={start}>
             {hour.run.asksTick ? 'All of this is so: we start' : 'We start'}
-          </button>
+          </Button>
         </div>
       )}
     </section>
@@ -178,9 +178,9 @@ function Bar({ hour, team, receivedAt }: { hour: TeamHour; team: number; receive
             pathname === to ? (
               <strong>{step.word}</strong>
             ) : !pathname.startsWith(`/teams/${team}/lessons/${times.lesson.slug}`) ? (
-              <Link to={to} className="btn btn-primary">
+              <LinkButton main to={to}>
                 To {times.lesson.title}
-              </Link>
+              </LinkButton>
             ) : (
               <Link to={to} className="inline-flex min-h-11 items-center font-bold text-sea underline">
                 {step.word}
@@ -218,14 +218,12 @@ function Bar({ hour, team, receivedAt }: { hour: TeamHour; team: number; receive
         {hour.call ? (
           <span role="status" className="flex flex-wrap items-center gap-2">
             <span className="font-bold text-brass">Your teacher knows: “{hour.call.about}”</span>
-            <button type="button" className="btn btn-plain" onClick={() => tells.takeBack.mutate(undefined)}>
-              Take it back
-            </button>
+            <Button onClick={() => tells.takeBack.mutate(undefined)}>Take it back</Button>
           </span>
         ) : (
-          <button type="button" className="btn btn-plain" onClick={() => setAsking(true)}>
-            <Hand size={18} aria-hidden="true" /> We are stuck
-          </button>
+          <Button icon={Hand} onClick={() => setAsking(true)}>
+            We are stuck
+          </Button>
         )}
       </div>
       {told !== null && told.at !== hidden ? (
@@ -234,9 +232,9 @@ function Bar({ hour, team, receivedAt }: { hour: TeamHour; team: number; receive
           className="flex flex-wrap items-center gap-3 bg-sea-soft px-6 py-2 text-lg font-bold text-sea max-sm:px-3"
         >
           {told.says}
-          <button type="button" className="btn btn-plain ml-auto" onClick={() => setHidden(told.at)}>
+          <Button className="ml-auto" onClick={() => setHidden(told.at)}>
             Read
-          </button>
+          </Button>
         </p>
       ) : null}
       {note ? (
@@ -246,9 +244,9 @@ function Bar({ hour, team, receivedAt }: { hour: TeamHour; team: number; receive
             <span className="text-ink-2">from your teacher: </span>
             <strong>{note.says}</strong>
           </span>
-          <button type="button" className="btn btn-plain ml-auto" onClick={() => tells.seen.mutate(note.id)}>
+          <Button className="ml-auto" onClick={() => tells.seen.mutate(note.id)}>
             Seen
-          </button>
+          </Button>
         </p>
       ) : null}
       <OnMat hour={hour} team={team} tells={tells} now={now} />

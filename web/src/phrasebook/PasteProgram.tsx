@@ -2,6 +2,8 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { carryOver } from '@vigilum/core/phrasebook';
 import { SCRIPT_LIMIT } from '@vigilum/core/script';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useIsStaff } from '../data/me.ts';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -64,10 +66,14 @@ export function PasteProgram({
       ) : null}
       {book && result ? (
         <div className="grid gap-4 lg:grid-cols-2">
-          <label className="flex flex-col gap-1">
-            <span className="text-ink-2">
-              Program, {book.syntax === 'c' ? 'C-like' : 'Python-like'}, by the phrasebook “{book.name}”
-            </span>
+          <Labelled
+            label={
+              <>
+                Program, {book.syntax === 'c' ? 'C-like' : 'Python-like'}, by the phrasebook “{book.name}”
+              </>
+            }
+            className="gap-1"
+          >
             <textarea
               className="input h-auto! w-full flex-1 p-3 font-mono leading-6 whitespace-pre"
               rows={14}
@@ -77,18 +83,18 @@ export function PasteProgram({
               value={typed}
               onChange={({ target }) => setTyped(target.value)}
             />
-          </label>
+          </Labelled>
           <div>
             <Carried result={result} />
-            <button
-              type="button"
-              className="btn btn-primary mt-3"
+            <Button
+              main
+              className="mt-3"
               disabled={result.total === 0}
               title="Undo takes it back"
               onClick={() => use(result.text)}
             >
               Use these steps instead of the script
-            </button>
+            </Button>
           </div>
         </div>
       ) : null}

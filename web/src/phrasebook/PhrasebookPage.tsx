@@ -4,6 +4,8 @@ import { useParams, useSearchParams } from 'react-router';
 import { carryOver, phraseFaults, type Phrasebook } from '@vigilum/core/phrasebook';
 import { parseScript } from '@vigilum/core/script';
 import { toast } from 'sonner';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useKits } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -80,15 +82,14 @@ function BookEditor({
     <div className="grid grid-cols-1 gap-4 xl:grid-cols-[minmax(0,1fr)_26rem]">
       <Panel title="Phrases" aside={`${book.phrases.length} of at most 200`}>
         <div className="mb-3 flex flex-wrap items-end gap-3">
-          <label className="flex flex-col">
-            <span className="text-ink-2">name</span>
+          <Labelled label="name">
             <input
               className="input w-56"
               maxLength={60}
               value={book.name}
               onChange={({ target }) => setBook({ ...book, name: target.value })}
             />
-          </label>
+          </Labelled>
           <Choice
             label="Syntax"
             options={['python', 'c']}
@@ -96,14 +97,14 @@ function BookEditor({
             value={book.syntax}
             choose={(syntax) => setBook({ ...book, syntax })}
           />
-          <button
-            type="button"
-            className="btn btn-primary ml-auto"
+          <Button
+            main
+            className="ml-auto"
             disabled={!changed || !sound || add.isPending || doc?.state.phase === 'saving'}
             onClick={() => void save()}
           >
             {stored ? 'Save the phrasebook' : 'Add the phrasebook'}
-          </button>
+          </Button>
         </div>
         {doc ? (
           <>
@@ -163,16 +164,15 @@ function BookEditor({
             );
           })}
         </ul>
-        <button
-          type="button"
-          className="btn btn-plain mt-3 self-start"
+        <Button
+          icon={Plus}
+          className="mt-3 self-start"
           disabled={book.phrases.length >= 200}
           onClick={() => setBook({ ...book, phrases: [...book.phrases, { pattern: '', says: '' }] })}
         >
-          <Plus size={18} aria-hidden="true" /> Add a phrase
-        </button>
-        <label className="mt-4 flex flex-col">
-          <span className="text-ink-2">declarations that a program begins with when it uses their names</span>
+          Add a phrase
+        </Button>
+        <Labelled label="declarations that a program begins with when it uses their names" className="mt-4">
           <textarea
             className="input h-auto! w-full py-2.5 font-mono leading-6 whitespace-pre-wrap"
             rows={Math.max(3, book.declares.length + 1)}
@@ -186,11 +186,10 @@ function BookEditor({
               ✕ line {slips[0].line}: {slips[0].says}
             </span>
           ) : null}
-        </label>
+        </Labelled>
       </Panel>
       <Panel title="Try it" aside="nothing is saved here">
-        <label className="mb-3 flex flex-col">
-          <span className="text-ink-2">a program in these words</span>
+        <Labelled label="a program in these words" className="mb-3">
           <textarea
             className="input h-auto! w-full p-3 font-mono leading-6 whitespace-pre"
             rows={9}
@@ -199,7 +198,7 @@ function BookEditor({
             value={program}
             onChange={({ target }) => setProgram(target.value)}
           />
-        </label>
+        </Labelled>
         <Carried result={result} />
       </Panel>
     </div>
@@ -240,8 +239,7 @@ export default function PhrasebookPage() {
         <BackLink to="/kits" title="Back to the kits" />
         <h1 className="mr-auto text-title font-bold">Phrasebook of {kit?.name ?? slug}</h1>
         {books.length > 0 || isNew ? (
-          <label className="flex items-center gap-2">
-            <span className="text-ink-2">phrasebook</span>
+          <Labelled beside label="phrasebook">
             <select
               className="input w-auto"
               value={isNew ? 'new' : chosen?.id}
@@ -254,11 +252,11 @@ export default function PhrasebookPage() {
               ))}
               {isNew ? <option value="new">a new one</option> : null}
             </select>
-          </label>
+          </Labelled>
         ) : null}
-        <button type="button" className="btn btn-plain" onClick={() => go('new')}>
-          <Plus size={18} aria-hidden="true" /> New
-        </button>
+        <Button icon={Plus} onClick={() => go('new')}>
+          New
+        </Button>
         <FileButton
           label="Phrasebook file"
           accept=".json,application/json"
@@ -268,9 +266,8 @@ export default function PhrasebookPage() {
         </FileButton>
         {chosen ? (
           <>
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              icon={Download}
               onClick={() =>
                 saveFile(
                   `${chosen.book.name.toLowerCase().replace(/\W+/g, '-')}.phrasebook.json`,
@@ -279,17 +276,16 @@ export default function PhrasebookPage() {
                 )
               }
             >
-              <Download size={18} aria-hidden="true" /> Save as JSON
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
+              Save as JSON
+            </Button>
+            <Button
+              icon={Trash2}
               onClick={() =>
                 void remove(chosen.id).then((gone) => (gone ? setParams({}, { replace: true }) : undefined))
               }
             >
-              <Trash2 size={18} aria-hidden="true" /> Remove
-            </button>
+              Remove
+            </Button>
           </>
         ) : null}
       </header>

@@ -1,6 +1,8 @@
 import { CalendarDays, ChevronLeft, ChevronRight, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, IconButton, LinkButton } from '../ui/Button.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { ClashPanel } from './ClashPanel.tsx';
@@ -56,35 +58,18 @@ export default function CalendarPage() {
         />
         {view === 'week' ? (
           <div className="flex items-center gap-1">
-            <button
-              type="button"
-              className="btn btn-plain px-2.5"
-              title="The week before"
-              onClick={() => setDay(shifted(day, -7))}
-            >
-              <ChevronLeft size={20} aria-hidden="true" />
-              <span className="sr-only">The week before</span>
-            </button>
-            <button type="button" className="btn btn-plain" onClick={() => setDay(today)}>
-              <CalendarDays size={18} aria-hidden="true" /> This week
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain px-2.5"
-              title="The week after"
-              onClick={() => setDay(shifted(day, 7))}
-            >
-              <ChevronRight size={20} aria-hidden="true" />
-              <span className="sr-only">The week after</span>
-            </button>
+            <IconButton icon={ChevronLeft} label="The week before" onClick={() => setDay(shifted(day, -7))} />
+            <Button icon={CalendarDays} onClick={() => setDay(today)}>
+              This week
+            </Button>
+            <IconButton icon={ChevronRight} label="The week after" onClick={() => setDay(shifted(day, 7))} />
             <span className="pl-2 font-bold">
               {clock.day(Date.parse(`${monday}T12:00Z`))} to{' '}
               {clock.day(Date.parse(`${shifted(monday, 6)}T12:00Z`))}
             </span>
           </div>
         ) : plan.terms.length > 0 ? (
-          <label className="flex items-center gap-2">
-            <span className="text-ink-2">term</span>
+          <Labelled beside label="term">
             <select
               className="input w-60"
               value={term?.id ?? ''}
@@ -96,7 +81,7 @@ export default function CalendarPage() {
                 </option>
               ))}
             </select>
-          </label>
+          </Labelled>
         ) : (
           <span className="text-ink-2">There is no term yet: make one at the right.</span>
         )}
@@ -119,12 +104,12 @@ export default function CalendarPage() {
           ))}
         </div>
         <div className="ml-auto flex gap-2">
-          <a className="btn btn-plain" href="/api/calendars/all.ics" download>
-            <Download size={18} aria-hidden="true" /> iCalendar
-          </a>
-          <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-            <Printer size={18} aria-hidden="true" /> Print
-          </button>
+          <LinkButton icon={Download} href="/api/calendars/all.ics" download>
+            iCalendar
+          </LinkButton>
+          <Button icon={Printer} onClick={() => window.print()}>
+            Print
+          </Button>
         </div>
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-1 gap-3 lg:grid-cols-[minmax(0,1fr)_23rem] lg:grid-rows-[minmax(0,1fr)]">

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { groupsOf, placesAfter, waysOut, type Clash, type HourChange, type WayOut } from '@vigilum/core/year';
 import { countOf } from '@vigilum/core/quantity';
 import type { YearPlan } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
@@ -64,14 +65,9 @@ function OneClash({ plan, derived, group, show }: Omit<Props, 'choose'> & { grou
           <ul className="mt-1 flex flex-col gap-1">
             {ways.slice(0, SHOWN).map((way) => (
               <li key={way.says} className="flex items-start gap-2">
-                <button
-                  type="button"
-                  className="btn btn-plain shrink-0"
-                  disabled={busy}
-                  onClick={() => take(way)}
-                >
-                  <Check size={18} aria-hidden="true" /> Do
-                </button>
+                <Button icon={Check} className="shrink-0" disabled={busy} onClick={() => take(way)}>
+                  Do
+                </Button>
                 <span className="pt-1.5">
                   {way.says}
                   {way.of > 0 ? (
@@ -86,9 +82,9 @@ function OneClash({ plan, derived, group, show }: Omit<Props, 'choose'> & { grou
           </ul>
         )
       ) : (
-        <button type="button" className="btn btn-plain mt-1" onClick={() => setOpen(true)}>
+        <Button className="mt-1" onClick={() => setOpen(true)}>
           Ways out
-        </button>
+        </Button>
       )}
     </li>
   );
@@ -120,9 +116,8 @@ export function ClashPanel({ plan, derived, show }: Props) {
       title={countOf(groups.length, 'clash', 'clashes')}
       aside="from now on"
       footer={
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Wrench}
           disabled={untangle.isPending}
           onClick={() =>
             untangle.mutate(undefined, {
@@ -146,8 +141,8 @@ export function ClashPanel({ plan, derived, show }: Props) {
             })
           }
         >
-          <Wrench size={18} aria-hidden="true" /> Untangle all
-        </button>
+          Untangle all
+        </Button>
       }
     >
       <ul className="flex flex-col gap-2">

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import type { Term, TermCopy, YearPlan } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { DayField, SelectField, TextField } from '../ui/fields.tsx';
@@ -38,9 +39,9 @@ export function CopyForm({ plan, term, made }: { plan: YearPlan; term: Term; mad
           clear={() => setTo({ ...to, [one.id]: '' })}
         />
       ))}
-      <button
-        type="button"
-        className="btn btn-primary w-fit"
+      <Button
+        main
+        className="w-fit"
         disabled={copy.isPending || name.trim() === '' || from === '' || classes.length === 0}
         onClick={() =>
           copy.mutate(
@@ -57,7 +58,7 @@ export function CopyForm({ plan, term, made }: { plan: YearPlan; term: Term; mad
         }
       >
         Copy the plan
-      </button>
+      </Button>
     </>
   );
 }

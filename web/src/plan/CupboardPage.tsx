@@ -3,11 +3,12 @@ import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
 import { packingList, thingKinds, timetableOf, usable, type ThingKind } from '@vigilum/core/year';
 import type { CupboardRobot, CupboardThing, NewThing, YearPlan } from '@vigilum/contract/types';
+import { Button, IconButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
 import { Choice } from '../ui/Choice.tsx';
-import { SelectField, TextField } from '../ui/fields.tsx';
+import { Labelled, SelectField, TextField } from '../ui/fields.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
@@ -106,8 +107,7 @@ function ThingForm({
         options={kinds.map((one) => ({ id: one, name: kindWords[one] }))}
         width="w-44"
       />
-      <label className="flex flex-col">
-        <span className="text-ink-2">{kind === 'mat' ? 'name, as the lesson’s course has it' : 'name'}</span>
+      <Labelled label={kind === 'mat' ? 'name, as the lesson’s course has it' : 'name'}>
         <input
           className="input w-60"
           maxLength={80}
@@ -121,7 +121,7 @@ function ThingForm({
             <option key={mat} value={mat} />
           ))}
         </datalist>
-      </label>
+      </Labelled>
       <TextField label="shelf" most={40} value={shelf} change={setShelf} className="w-28" />
       {field('count', 'how many')}
       {field('broken', 'broken')}
@@ -130,12 +130,10 @@ function ThingForm({
       {field('afterMin', kind === 'charger' ? 'one charge, min' : 'clear away, min')}
       {tooMany ? <p className="basis-full text-fault">More are broken or out than there are.</p> : null}
       <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary" disabled={!good || save.isPending}>
+        <Button main type="submit" disabled={!good || save.isPending}>
           Save
-        </button>
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Cancel
-        </button>
+        </Button>
+        <Button onClick={close}>Cancel</Button>
       </div>
     </form>
   );
@@ -201,9 +199,9 @@ function Packing({ plan }: { plan: YearPlan }) {
             value={week === 0 ? '0' : '1'}
             choose={(value) => setWeek(Number(value))}
           />
-          <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-            <Printer size={18} aria-hidden="true" /> Print
-          </button>
+          <Button icon={Printer} onClick={() => window.print()}>
+            Print
+          </Button>
         </span>
       }
     >
@@ -268,9 +266,9 @@ export default function CupboardPage() {
         aside="robots by their kits; a mat is short only where it stands here"
         footer={
           editing === null ? (
-            <button type="button" className="btn btn-plain" onClick={() => setEditing('new')}>
-              <Plus size={18} aria-hidden="true" /> One more thing
-            </button>
+            <Button icon={Plus} onClick={() => setEditing('new')}>
+              One more thing
+            </Button>
           ) : null
         }
       >
@@ -302,18 +300,12 @@ export default function CupboardPage() {
                         : `${thing.beforeMin} + ${thing.afterMin}`}
                     </td>
                     <td className="text-right whitespace-nowrap">
-                      <button
-                        type="button"
-                        className="btn btn-plain px-2.5"
+                      <IconButton
+                        icon={Pencil}
+                        label={thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
                         aria-expanded={open}
-                        title={thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
                         onClick={() => setEditing(open ? null : thing.id)}
-                      >
-                        <Pencil size={18} aria-hidden="true" />
-                        <span className="sr-only">
-                          {thing.row === null ? `Which ${thing.name} are here` : `Change ${thing.name}`}
-                        </span>
-                      </button>
+                      />
                       {thing.row === null ? null : (
                         <RemoveButton
                           title={`Remove ${thing.name}`}
@@ -386,13 +378,9 @@ function RobotTimes({ plan }: { plan: YearPlan }) {
         good={b !== null}
         className="w-24"
       />
-      <button
-        type="submit"
-        className="btn btn-plain"
-        disabled={a === null || b === null || same || save.isPending}
-      >
+      <Button type="submit" disabled={a === null || b === null || same || save.isPending}>
         Save
-      </button>
+      </Button>
     </form>
   );
 }

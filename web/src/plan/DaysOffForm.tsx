@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import type { NewDayOff, YearPlan } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
@@ -62,14 +63,13 @@ export function DaysOffForm({ plan }: { plan: YearPlan }) {
       <TextField label="name" most={120} value={name} change={setName} />
       <DaysFields {...days} set={setDays} />
       <div className="flex flex-wrap gap-2">
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Plus}
           disabled={save.isPending || name.trim() === '' || days.from === '' || to < days.from}
           onClick={() => add([{ name: name.trim(), from: days.from, to }])}
         >
-          <Plus size={18} aria-hidden="true" /> Add
-        </button>
+          Add
+        </Button>
         <FileButton
           label="Holidays as an iCalendar file"
           accept=".ics,text/calendar"
@@ -101,17 +101,10 @@ export function DaysOffForm({ plan }: { plan: YearPlan }) {
             </details>
           ) : null}
           <div className="flex gap-2">
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={read.days.length === 0 || save.isPending}
-              onClick={() => add(read.days)}
-            >
+            <Button main disabled={read.days.length === 0 || save.isPending} onClick={() => add(read.days)}>
               Take them
-            </button>
-            <button type="button" className="btn btn-plain" onClick={() => setRead(null)}>
-              Leave it
-            </button>
+            </Button>
+            <Button onClick={() => setRead(null)}>Leave it</Button>
           </div>
         </div>
       ) : null}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
 import { arrangementTo, fillFrom, outOfOrder } from '@vigilum/core/year';
+import { Button } from '../ui/Button.tsx';
 import { SelectField } from '../ui/fields.tsx';
 import type { ClassFormProps } from './MeetingsForm.tsx';
 import { clockOf, freeOf, slotsOf, useArrange } from './usePlan.ts';
@@ -60,9 +61,9 @@ export function FillForm({ plan, term, klass, setKlass }: ClassFormProps) {
           class has not had by then.
         </p>
       ) : null}
-      <button
-        type="button"
-        className="btn btn-primary w-fit"
+      <Button
+        main
+        className="w-fit"
         disabled={fresh.length === 0 || !first || busy}
         onClick={() => {
           const { slots: filled, over } = fillFrom(slots, first!.id, fresh, ({ id }) => mine.has(id));
@@ -81,7 +82,7 @@ export function FillForm({ plan, term, klass, setKlass }: ClassFormProps) {
         }}
       >
         Fill the term
-      </button>
+      </Button>
     </>
   );
 }

@@ -1,6 +1,5 @@
 import { ArrowLeft, ArrowRight, CloudOff, RotateCcw } from 'lucide-react';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import {
   arrangementTo,
@@ -13,8 +12,9 @@ import {
   type Slot,
 } from '@vigilum/core/year';
 import type { MeetingEntry, PlanHour, YearPlan } from '@vigilum/contract/types';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { useRemoval } from '../data/removal.ts';
-import { SelectField } from '../ui/fields.tsx';
+import { Labelled, SelectField } from '../ui/fields.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { CheckBox } from '../ui/CheckBox.tsx';
 import { clockOf, planTouched, slotsOf, useArrange, type Derived } from './usePlan.ts';
@@ -56,18 +56,14 @@ export function HourPanel({ plan, derived, pick, choose }: Props) {
       className="shrink-0"
       title={hour?.lesson.title ?? (meeting?.lost ? 'Does not take place' : 'No lesson yet')}
       aside={`${klass.name}, ${clock.when(startsAt)}, ${meeting?.minutes ?? hour!.minutes} min`}
-      footer={
-        <button type="button" className="btn btn-plain" onClick={() => choose(null)}>
-          Close
-        </button>
-      }
+      footer={<Button onClick={() => choose(null)}>Close</Button>}
     >
       <div className="flex flex-col gap-2.5">
         {hour ? <Takes plan={plan} hour={hour} /> : null}
         {hour && !hour.open ? (
-          <Link className="btn btn-plain w-fit" to={`/hours/${hour.id}`}>
+          <LinkButton className="w-fit" to={`/hours/${hour.id}`}>
             Open the hour
-          </Link>
+          </LinkButton>
         ) : null}
         {meeting ? (
           <MeetingActions
@@ -128,16 +124,16 @@ function MeetingActions({
     return (
       <>
         <p className="text-ink-2">{meeting.lost}</p>
-        <button
-          type="button"
-          className="btn btn-plain w-fit"
+        <Button
+          icon={RotateCcw}
+          className="w-fit"
           disabled={busy}
           onClick={() =>
             go(regainSlot(slots, meeting.id), 'It takes place; what came after has moved up.', null)
           }
         >
-          <RotateCcw size={18} aria-hidden="true" /> It takes place after all
-        </button>
+          It takes place after all
+        </Button>
       </>
     );
   if (hour && !hour.open) return null;
@@ -148,22 +144,12 @@ function MeetingActions({
       {hour ? (
         <>
           <div className="flex flex-wrap items-center gap-2">
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={busy || before === null}
-              onClick={() => moveTo(before!)}
-            >
-              <ArrowLeft size={18} aria-hidden="true" /> Earlier
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={busy || after === null}
-              onClick={() => moveTo(after!)}
-            >
-              Later <ArrowRight size={18} aria-hidden="true" />
-            </button>
+            <Button icon={ArrowLeft} disabled={busy || before === null} onClick={() => moveTo(before!)}>
+              Earlier
+            </Button>
+            <Button after={ArrowRight} disabled={busy || after === null} onClick={() => moveTo(after!)}>
+              Later
+            </Button>
           </div>
           <SelectField
             label="move to"
@@ -192,9 +178,8 @@ function MeetingActions({
           >
             two teams share a robot
           </CheckBox>
-          <button
-            type="button"
-            className="btn btn-plain w-fit"
+          <Button
+            className="w-fit"
             disabled={busy}
             onClick={() =>
               arrange(
@@ -209,7 +194,7 @@ function MeetingActions({
             }
           >
             Take the lesson off
-          </button>
+          </Button>
         </>
       ) : null}
       <SelectField
@@ -227,18 +212,16 @@ function MeetingActions({
         }))}
       />
       <div className="flex flex-wrap items-end gap-2 border-t border-line-soft pt-2">
-        <label className="flex min-w-0 flex-1 flex-col">
-          <span className="text-ink-2">the hour is lost, because</span>
+        <Labelled label="the hour is lost, because" className="min-w-0 flex-1">
           <input
             className="input w-full"
             maxLength={120}
             value={reason}
             onChange={(event) => setReason(event.target.value)}
           />
-        </label>
-        <button
-          type="button"
-          className="btn btn-plain"
+        </Labelled>
+        <Button
+          icon={CloudOff}
           disabled={busy || reason.trim() === ''}
           onClick={() =>
             go(
@@ -249,17 +232,16 @@ function MeetingActions({
             )
           }
         >
-          <CloudOff size={18} aria-hidden="true" /> Lose it
-        </button>
+          Lose it
+        </Button>
       </div>
       {hour ? null : (
-        <button
-          type="button"
-          className="btn btn-plain w-fit"
+        <Button
+          className="w-fit"
           onClick={() => void remove(meeting.id).then((gone) => (gone ? choose(null) : undefined))}
         >
           Remove this meeting
-        </button>
+        </Button>
       )}
       <p className="sr-only">{countOf(open.length, 'open meeting')}</p>
     </>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import type { NewMeetings, Term, YearPlan } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { Labelled, SelectField } from '../ui/fields.tsx';
@@ -110,9 +111,9 @@ export function MeetingsForm({ plan, term, klass, setKlass }: ClassFormProps) {
           />
         ) : null}
       </div>
-      <button type="submit" className="btn btn-primary w-fit" disabled={!good || save.isPending}>
-        <CalendarPlus size={18} aria-hidden="true" /> Lay out the meetings
-      </button>
+      <Button main icon={CalendarPlus} className="w-fit" type="submit" disabled={!good || save.isPending}>
+        Lay out the meetings
+      </Button>
     </form>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { skills as shippedSkills, type Next, type PlanLesson, type TeamNext } from '@vigilum/core/year';
 import { countOf } from '@vigilum/core/quantity';
+import { LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { usePeriod } from '../data/queries.ts';
@@ -106,12 +107,8 @@ export default function NextPage() {
           {of.class.name}, {whenOf(of.startsAt)}
         </span>
         <span className="ml-auto flex gap-2">
-          <Link className="btn btn-plain" to={`/classes/${of.class.id}/skills`}>
-            What they have shown
-          </Link>
-          <Link className="btn btn-plain" to="/plan">
-            Plan
-          </Link>
+          <LinkButton to={`/classes/${of.class.id}/skills`}>What they have shown</LinkButton>
+          <LinkButton to="/plan">Plan</LinkButton>
         </span>
       </header>
       <div className="grid min-h-0 flex-1 grid-cols-1 gap-3 lg:grid-cols-[minmax(0,1fr)_22rem] lg:grid-rows-[minmax(0,1fr)]">

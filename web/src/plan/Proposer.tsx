@@ -4,6 +4,8 @@ import { useQueries } from '@tanstack/react-query';
 import { countOf } from '@vigilum/core/quantity';
 import { seenInClass, skills as shippedSkills, type Plan, type SchoolAsk } from '@vigilum/core/year';
 import type { ClassShown, NewSeries, YearPlan } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { CheckBox } from '../ui/CheckBox.tsx';
@@ -155,8 +157,7 @@ export function Proposer({ plan, keep, keeping }: Props) {
                 good={good}
                 className="w-24"
               />
-              <label className="flex flex-col">
-                <span className="text-ink-2">kit</span>
+              <Labelled label="kit">
                 <select className="input w-40" value={kit} onChange={(event) => setKit(event.target.value)}>
                   <option value="">any</option>
                   {kits.map(({ id, name }) => (
@@ -165,26 +166,24 @@ export function Proposer({ plan, keep, keeping }: Props) {
                     </option>
                   ))}
                 </select>
-              </label>
+              </Labelled>
               <span className="pb-2.5 text-ink-2">for a class that is not here yet</span>
             </div>
           ) : null}
         </fieldset>
         <div className="flex flex-wrap items-center gap-3">
-          <button
-            type="button"
-            className="btn btn-primary"
+          <Button
+            main
+            icon={Sparkles}
             disabled={aims.size === 0 || going || waiting || !good}
             onClick={() => void begin(ask())}
           >
-            <Sparkles size={18} aria-hidden="true" /> Propose
-          </button>
+            Propose
+          </Button>
           {going ? (
             <>
               <progress className="progress w-40" value={progress} aria-label="How far the search is" />
-              <button type="button" className="btn btn-plain" onClick={cancel}>
-                Cancel
-              </button>
+              <Button onClick={cancel}>Cancel</Button>
             </>
           ) : aims.size === 0 ? (
             <span className="text-ink-2">Tick what they shall come to.</span>
@@ -300,9 +299,9 @@ function Proposal({
       {found.placed.length > 0 ? (
         <div className="mt-2 flex flex-wrap gap-2">
           {klass === NOBODY ? null : (
-            <button
-              type="button"
-              className="btn btn-primary"
+            <Button
+              main
+              icon={CalendarPlus}
               disabled={busy || !open}
               title={open ? undefined : 'These meetings have lessons by now'}
               onClick={() =>
@@ -324,12 +323,11 @@ function Proposal({
                 )
               }
             >
-              <CalendarPlus size={18} aria-hidden="true" /> Into the calendar
-            </button>
+              Into the calendar
+            </Button>
           )}
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            icon={ListPlus}
             disabled={keeping}
             onClick={() =>
               keep({
@@ -339,8 +337,8 @@ function Proposal({
               })
             }
           >
-            <ListPlus size={18} aria-hidden="true" /> Keep as a series
-          </button>
+            Keep as a series
+          </Button>
         </div>
       ) : null}
     </section>

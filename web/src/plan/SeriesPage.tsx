@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
 import { outOfOrder, skills as shippedSkills } from '@vigilum/core/year';
 import type { NewSeries, Series, SeriesPreview, YearPlan } from '@vigilum/contract/types';
+import { Button, IconButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
@@ -74,26 +75,20 @@ function Editor({
                 <span className="text-brass"> △ before it: {lacks.get(i)!.join(', ')}</span>
               ) : null}
             </span>
-            <button
-              type="button"
-              className="btn btn-plain px-2"
-              title={`${title(slug)} earlier`}
+            <IconButton
+              icon={ArrowUp}
+              label={`${title(slug)} earlier`}
+              className="px-2"
               disabled={i === 0}
               onClick={() => swap(i, i - 1)}
-            >
-              <ArrowUp size={18} aria-hidden="true" />
-              <span className="sr-only">{title(slug)} earlier</span>
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain px-2"
-              title={`${title(slug)} later`}
+            />
+            <IconButton
+              icon={ArrowDown}
+              label={`${title(slug)} later`}
+              className="px-2"
               disabled={i === lessons.length - 1}
               onClick={() => swap(i, i + 1)}
-            >
-              <ArrowDown size={18} aria-hidden="true" />
-              <span className="sr-only">{title(slug)} later</span>
-            </button>
+            />
             <RemoveButton
               title={`${title(slug)} out of the series`}
               onClick={() => setLessons(lessons.filter((one) => one !== slug))}
@@ -111,12 +106,10 @@ function Editor({
           .map(({ slug, title: word }) => ({ id: slug, name: word }))}
       />
       <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary" disabled={busy || name.trim() === ''}>
+        <Button main type="submit" disabled={busy || name.trim() === ''}>
           Save the series
-        </button>
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Cancel
-        </button>
+        </Button>
+        <Button onClick={close}>Cancel</Button>
       </div>
     </form>
   );
@@ -143,19 +136,15 @@ function OneSeries({ plan, series, edit }: { plan: YearPlan; series: Series; edi
     <li className="border-t border-line-soft py-2 first:border-t-0">
       <div className="flex items-center gap-2">
         <h3 className="min-w-0 flex-1 font-bold">{series.name}</h3>
-        <button type="button" className="btn btn-plain" onClick={edit}>
-          <Pencil size={18} aria-hidden="true" /> Change
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain px-2.5"
-          title={`Hand ${series.name} on as a file`}
+        <Button icon={Pencil} onClick={edit}>
+          Change
+        </Button>
+        <IconButton
+          icon={Download}
+          label={`Hand ${series.name} on as a file`}
           disabled={hand.isPending}
           onClick={() => hand.mutate()}
-        >
-          <Download size={18} aria-hidden="true" />
-          <span className="sr-only">Hand {series.name} on as a file</span>
-        </button>
+        />
         <RemoveButton title={`Remove ${series.name}`} onClick={() => void remove(series.id)} />
       </div>
       <p className="text-ink-2">{series.aim}</p>
@@ -228,12 +217,10 @@ function Incoming({
         ))}
       </ul>
       <div className="flex gap-2">
-        <button type="button" className="btn btn-primary" disabled={busy} onClick={take}>
+        <Button main disabled={busy} onClick={take}>
           Take it in
-        </button>
-        <button type="button" className="btn btn-plain" onClick={leave}>
-          Leave it
-        </button>
+        </Button>
+        <Button onClick={leave}>Leave it</Button>
       </div>
     </section>
   );
@@ -277,9 +264,9 @@ export default function SeriesPage() {
         footer={
           editing === null ? (
             <>
-              <button type="button" className="btn btn-plain" onClick={() => setEditing('new')}>
-                <Plus size={18} aria-hidden="true" /> A series of our own
-              </button>
+              <Button icon={Plus} onClick={() => setEditing('new')}>
+                A series of our own
+              </Button>
               <FileButton
                 label="A series as a file"
                 accept=".json,application/json"

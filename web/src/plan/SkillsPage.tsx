@@ -2,6 +2,7 @@ import { Pencil, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
 import { skills as shippedSkills, type Skill } from '@vigilum/core/year';
+import { Button, IconButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useRemoval } from '../data/removal.ts';
 import { useChange } from '../data/queries.ts';
@@ -81,16 +82,10 @@ function SkillForm({ begin, close }: { begin: Skill | null; close: () => void })
         ))}
       </details>
       <div className="flex gap-2">
-        <button
-          type="submit"
-          className="btn btn-primary"
-          disabled={save.isPending || name.trim() === '' || shows.trim() === ''}
-        >
+        <Button main type="submit" disabled={save.isPending || name.trim() === '' || shows.trim() === ''}>
           Save the skill
-        </button>
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Cancel
-        </button>
+        </Button>
+        <Button onClick={close}>Cancel</Button>
       </div>
     </form>
   );
@@ -123,9 +118,9 @@ export default function PlanSkillsPage() {
         aside={countOf(plan.skills.length, 'skill')}
         footer={
           editing === null ? (
-            <button type="button" className="btn btn-plain" onClick={() => setEditing('new')}>
-              <Plus size={18} aria-hidden="true" /> Add a skill
-            </button>
+            <Button icon={Plus} onClick={() => setEditing('new')}>
+              Add a skill
+            </Button>
           ) : null
         }
       >
@@ -147,15 +142,11 @@ export default function PlanSkillsPage() {
                     <b>{skill.name}</b>
                     <span className="block text-ink-2">{skill.shows}</span>
                   </span>
-                  <button
-                    type="button"
-                    className="btn btn-plain px-2.5"
-                    title={`Change ${skill.name}`}
+                  <IconButton
+                    icon={Pencil}
+                    label={`Change ${skill.name}`}
                     onClick={() => setEditing(skill.id)}
-                  >
-                    <Pencil size={18} aria-hidden="true" />
-                    <span className="sr-only">Change {skill.name}</span>
-                  </button>
+                  />
                   <RemoveButton title={`Remove ${skill.name}`} onClick={() => void remove(skill.id)} />
                 </div>
               )}

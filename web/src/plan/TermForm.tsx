@@ -2,6 +2,7 @@ import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { NewTerm } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { TextField } from '../ui/fields.tsx';
@@ -38,13 +39,15 @@ export function TermForm({ made }: { made: (id: number) => void }) {
       <TextField label="name of the term" most={60} value={name} change={setName} />
       <DaysFields {...days} set={setDays} />
       {wrong ? <p className="text-fault">It ends before it begins.</p> : null}
-      <button
+      <Button
+        main
+        icon={Plus}
+        className="w-fit"
         type="submit"
-        className="btn btn-primary w-fit"
         disabled={save.isPending || name.trim() === '' || days.from === '' || days.to === '' || wrong}
       >
-        <Plus size={18} aria-hidden="true" /> Add the term
-      </button>
+        Add the term
+      </Button>
     </form>
   );
 }

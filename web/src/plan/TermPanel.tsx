@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
 import type { Term, YearPlan } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { useRemoval } from '../data/removal.ts';
 import { Folded } from '../ui/Folded.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -70,9 +71,9 @@ export function TermPanel({
       <Folded title="Another term" open={!term}>
         <TermForm made={choose} />
         {term ? (
-          <button type="button" className="btn btn-plain w-fit" onClick={() => void remove(term.id)}>
+          <Button className="w-fit" onClick={() => void remove(term.id)}>
             Remove {term.name}
-          </button>
+          </Button>
         ) : null}
         <ZoneForm plan={plan} />
       </Folded>

@@ -6,6 +6,7 @@ import { guessMapping, writeReadings, type ColumnMapping, type ImportChoices } f
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorWords, type Kit, type SensorKind } from '@vigilum/core/sensing';
 import { toast } from 'sonner';
+import { Button } from '../ui/Button.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { saveFile } from '../ui/saveFile.ts';
 import { FindingCard } from '../ui/Finding.tsx';
@@ -162,16 +163,12 @@ export default function FileBoard({
         footer={
           summary ? (
             <>
-              <button type="button" className="btn btn-primary" disabled={!ready} onClick={() => void send()}>
+              <Button main disabled={!ready} onClick={() => void send()}>
                 Import {countOf(summary.sets.length, 'set')}
-              </button>
-              <button
-                type="button"
-                className="btn btn-plain"
-                onClick={() => (setPreview(null), setSummary(null), setChoices(null))}
-              >
+              </Button>
+              <Button onClick={() => (setPreview(null), setSummary(null), setChoices(null))}>
                 Another file
-              </button>
+              </Button>
               {summary.faulty > 0 && summary.sets.length > 0 ? (
                 <CheckBox checked={leaveOut} change={setLeaveOut}>
                   leave out {countOf(summary.faulty, 'faulty row')}
@@ -278,9 +275,9 @@ export default function FileBoard({
             Every newest set of {robot.name}, a line a reading, with surface, socket, unit and light note: for
             a spreadsheet, or for another Vigilum.
           </p>
-          <button type="button" className="btn btn-plain mt-3 self-start" onClick={() => void download()}>
-            <Download size={18} aria-hidden="true" /> Save as CSV
-          </button>
+          <Button icon={Download} className="mt-3 self-start" onClick={() => void download()}>
+            Save as CSV
+          </Button>
         </Panel>
       )}
     </div>

@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import type { Course } from '@vigilum/core/course';
 import type { Pose } from '@vigilum/core/motion';
 import type { RobotBuild } from '@vigilum/core/sensing';
+import { Button } from '../ui/Button.tsx';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { useHand } from './StandInHand.tsx';
 
@@ -125,12 +126,12 @@ export function MatBoard({
       </div>
       {turns ? (
         <div className="flex flex-wrap gap-1.5">
-          <button type="button" className="btn btn-plain" onClick={() => turn(-90)}>
-            <RotateCcw size={18} aria-hidden="true" /> turn left 90°
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => turn(90)}>
-            <RotateCw size={18} aria-hidden="true" /> turn right 90°
-          </button>
+          <Button icon={RotateCcw} onClick={() => turn(-90)}>
+            turn left 90°
+          </Button>
+          <Button icon={RotateCw} onClick={() => turn(90)}>
+            turn right 90°
+          </Button>
         </div>
       ) : null}
     </div>

@@ -1,4 +1,5 @@
 import { Square } from 'lucide-react';
+import { Button } from '../ui/Button.tsx';
 import type { Burst } from './useBurst.ts';
 
 /** Starts a recording, and ends it keeping what there is. */
@@ -15,12 +16,7 @@ export function RecordButton({
   toggle: () => void;
 }) {
   return (
-    <button
-      type="button"
-      className="btn btn-primary"
-      disabled={burst.live.state !== 'live' || busy}
-      onClick={toggle}
-    >
+    <Button main disabled={burst.live.state !== 'live' || busy} onClick={toggle}>
       {burst.taking ? (
         <>
           <Square size={16} aria-hidden="true" /> Stop and keep it
@@ -29,6 +25,6 @@ export function RecordButton({
         start
       )}{' '}
       <kbd className="kbd">Space</kbd>
-    </button>
+    </Button>
   );
 }

@@ -11,6 +11,7 @@ import {
   trueValue,
   type Sample,
 } from '@vigilum/core/sensing';
+import { Button } from '../ui/Button.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { setLengthUnit, lengthUnits, useLengthUnit } from '../ui/lengthUnit.ts';
 import { Choice } from '../ui/Choice.tsx';
@@ -147,15 +148,10 @@ export function RulerBoard({
         aside="from the sensor’s face, by ruler"
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={busy || !good || live.state !== 'live'}
-              onClick={start}
-            >
+            <Button main disabled={busy || !good || live.state !== 'live'} onClick={start}>
               {taking ? `${taking.length} of ${SAMPLES} …` : `Take ${SAMPLES} readings`}{' '}
               <kbd className="kbd">Space</kbd>
-            </button>
+            </Button>
             {next}
           </>
         }
@@ -175,14 +171,13 @@ export function RulerBoard({
             className="w-36"
           />
           {room ? (
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              icon={Hand}
               disabled={!good}
               onClick={() => void hand({ put: 'front', mm: Math.round(convert(truth, shown, 'mm')) })}
             >
-              <Hand size={18} aria-hidden="true" /> Put a wall there
-            </button>
+              Put a wall there
+            </Button>
           ) : null}
           {text !== '' && !good ? (
             <p className="w-full text-fault">

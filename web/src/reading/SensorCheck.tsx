@@ -15,6 +15,8 @@ import {
   type RobotBuild,
   type SensorNeed,
 } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { useLiveReadings } from '../data/live.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -57,8 +59,7 @@ function HeightField({ robotId, socket, heightMm }: { robotId: number; socket: s
         if (good) change.mutate({ on: socket, body: { heightMm: height } });
       }}
     >
-      <label className="flex flex-col">
-        <span className="text-ink-2">height by ruler, mm</span>
+      <Labelled label="height by ruler, mm">
         <input
           className="input w-28 font-mono"
           inputMode="decimal"
@@ -66,10 +67,10 @@ function HeightField({ robotId, socket, heightMm }: { robotId: number; socket: s
           onChange={(e) => setText(e.target.value)}
           aria-invalid={!good}
         />
-      </label>
-      <button type="submit" className="btn btn-plain" disabled={!good || change.isPending}>
+      </Labelled>
+      <Button type="submit" disabled={!good || change.isPending}>
         Save height
-      </button>
+      </Button>
       {good ? null : <p className="w-full text-fault">A height from 1 to 200 mm.</p>}
     </form>
   );
@@ -81,26 +82,16 @@ function Check({ check, sensor: { robot, build, need } }: { check: PreflightChec
   const change = useRewire(robot.id);
   const plug = usePlugIn(robot.id);
   const act = (word: string, on: string, body: FittingChange) => (
-    <button
-      type="button"
-      className="btn btn-primary"
-      disabled={change.isPending}
-      onClick={() => change.mutate({ on, body })}
-    >
+    <Button main disabled={change.isPending} onClick={() => change.mutate({ on, body })}>
       {word}
-    </button>
+    </Button>
   );
   return (
     <FindingCard tone={toneOfGrade[check.grade]} says={check.says} more={check.mend}>
       {check.plugIn ? (
-        <button
-          type="button"
-          className="btn btn-primary"
-          disabled={plug.isPending}
-          onClick={() => plug.mutate({ ...check.plugIn!, socket })}
-        >
+        <Button main disabled={plug.isPending} onClick={() => plug.mutate({ ...check.plugIn!, socket })}>
           We plugged it into {socket}
-        </button>
+        </Button>
       ) : null}
       {check.foundOn
         ? act(fitting ? 'We swapped them' : `We moved it to ${socket}`, check.foundOn, { socket })
@@ -178,23 +169,17 @@ export function LiveCheck({ sensor, next }: { sensor: CheckedSensor; next?: Reac
       className="flex-1"
       footer={
         <>
-          <button
-            type="button"
-            className="btn btn-primary"
+          <Button
+            main
             disabled={check.state !== 'reacts' || still?.state === 'waiting' || save.isPending}
             onClick={() => note(true)}
           >
             Note: it reacts
-          </button>
+          </Button>
           {!last?.reacts && (check.state === 'still' || check.state === 'silent') ? (
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={save.isPending}
-              onClick={() => note(false)}
-            >
+            <Button disabled={save.isPending} onClick={() => note(false)}>
               Note: it does not
-            </button>
+            </Button>
           ) : null}
           {next}
         </>

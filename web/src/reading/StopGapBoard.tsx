@@ -3,6 +3,7 @@ import type { StoredSet } from '@vigilum/core/classroom';
 import { lagWay, planStopGap, type StopGapPlan } from '@vigilum/core/motion';
 import { convert, formatNumber, type Unit, typedNumber } from '@vigilum/core/quantity';
 import type { Kit } from '@vigilum/core/sensing';
+import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { lengthUnits, setLengthUnit, useLengthUnit, type LengthUnit } from '../ui/lengthUnit.ts';
@@ -128,9 +129,8 @@ export function StopGapBoard({
         aside="so that the gap is kept even when the look comes late"
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
+            <Button
+              main
               disabled={!plan || plan.fault !== null || save.isPending}
               onClick={() =>
                 plan &&
@@ -141,7 +141,7 @@ export function StopGapBoard({
               {!plan || plan.value === null
                 ? `No threshold for ${fitting.socket}`
                 : `Use ${formatNumber(plan.value)} ${own} on ${fitting.socket}`}
-            </button>
+            </Button>
             {inUse ? (
               <span className="text-ink-2">
                 in use: {formatNumber(inUse.value)} {own} ({inUse.method})

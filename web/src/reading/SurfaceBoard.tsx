@@ -2,6 +2,8 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { EDGE, type StoredSet } from '@vigilum/core/classroom';
 import { asNumber, sensorWords, type Sample, type Rgb } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -50,8 +52,7 @@ function AddSurface({
         setName('');
       }}
     >
-      <label className="flex min-w-0 flex-1 flex-col">
-        <span className="text-ink-2">{label}</span>
+      <Labelled label={label} className="min-w-0 flex-1">
         <input
           className="input w-full"
           maxLength={60}
@@ -60,10 +61,10 @@ function AddSurface({
           onChange={(event) => setName(event.target.value)}
         />
         {twice ? <span className="text-fault">“{clean}” is in the list already.</span> : null}
-      </label>
-      <button type="submit" className="btn btn-plain" disabled={clean === '' || twice}>
-        <Plus size={18} aria-hidden="true" /> Add
-      </button>
+      </Labelled>
+      <Button icon={Plus} type="submit" disabled={clean === '' || twice}>
+        Add
+      </Button>
     </form>
   );
 }
@@ -191,15 +192,14 @@ export function SurfaceBoard({
         aside={floor ? 'Put the robot there, then take its readings.' : 'Set it up, then take its readings.'}
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
+            <Button
+              main
               disabled={busy || live.state !== 'live' || !rows.some((row) => row.surface === surface)}
               onClick={start}
             >
               {taking ? `${taking.length} of ${count} …` : `Take ${count} readings`}{' '}
               <kbd className="kbd">Space</kbd>
-            </button>
+            </Button>
             <SaveAgain save={save} what="The last burst" />
             {next}
           </>
@@ -232,12 +232,11 @@ export function SurfaceBoard({
             }}
           />
         ) : (
-          <button type="button" className="btn btn-plain mt-2 self-start" onClick={() => setExtra(true)}>
-            <Plus size={18} aria-hidden="true" /> The edge, or another surface
-          </button>
+          <Button icon={Plus} className="mt-2 self-start" onClick={() => setExtra(true)}>
+            The edge, or another surface
+          </Button>
         )}
-        <label className="mt-3 flex flex-col gap-0.5">
-          <span className="text-ink-2">light in the room, for the record</span>
+        <Labelled label="light in the room, for the record" className="mt-3">
           <input
             className="input w-full"
             maxLength={120}
@@ -246,7 +245,7 @@ export function SurfaceBoard({
             value={lightNote}
             onChange={(event) => setLightNote(event.target.value)}
           />
-        </label>
+        </Labelled>
         {remarks?.(live.latest === null)}
       </Panel>
     </div>

@@ -6,6 +6,7 @@ import { asNumber, sensorWords } from '@vigilum/core/sensing';
 import { otsuSplit, plateaus, sweepLevels } from '@vigilum/core/threshold';
 import type { StoredSweep } from '@vigilum/core/classroom';
 import { toast } from 'sonner';
+import { Button } from '../ui/Button.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
@@ -95,9 +96,9 @@ export function SweepBoard({ reader, sweep: shown }: { reader: Reader; sweep: St
             note={liveNote(burst.live.state, fitting.socket)}
           />
           {sweep && !burst.taking ? (
-            <button type="button" className="btn btn-plain ml-auto" onClick={() => void remove(sweep.id)}>
-              <Trash2 size={18} aria-hidden="true" /> Remove the sweep
-            </button>
+            <Button icon={Trash2} className="ml-auto" onClick={() => void remove(sweep.id)}>
+              Remove the sweep
+            </Button>
           ) : null}
         </div>
         {values.length > 1 ? (
@@ -132,14 +133,13 @@ export function SweepBoard({ reader, sweep: shown }: { reader: Reader; sweep: St
             <RecordButton burst={burst} busy={save.isPending} start="Start the sweep" toggle={toggle} />
             <SaveAgain save={save} what="The sweep" />
             {room && !burst.taking ? (
-              <button
-                type="button"
+              <Button
+                icon={MoveRight}
                 disabled={burst.live.state !== 'live'}
-                className="btn btn-plain"
                 onClick={() => void dragForMe()}
               >
-                <MoveRight size={18} aria-hidden="true" /> Drag it for me
-              </button>
+                Drag it for me
+              </Button>
             ) : null}
           </>
         }

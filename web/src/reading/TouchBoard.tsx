@@ -3,6 +3,7 @@ import { useMemo, type ReactNode } from 'react';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { asNumber, debounceSamples, DEBOUNCE_MS, tellTouch, touchEvents } from '@vigilum/core/sensing';
 import type { StoredSweep } from '@vigilum/core/classroom';
+import { Button } from '../ui/Button.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
 import { SaveAgain } from '../ui/SaveAgain.tsx';
@@ -141,9 +142,9 @@ export function TouchBoard({
             />
             <SaveAgain save={save} what="The recording" />
             {recording && !burst.taking ? (
-              <button type="button" className="btn btn-plain" onClick={() => void remove(recording.id)}>
-                <Trash2 size={18} aria-hidden="true" /> Remove
-              </button>
+              <Button icon={Trash2} onClick={() => void remove(recording.id)}>
+                Remove
+              </Button>
             ) : null}
             {next}
           </>

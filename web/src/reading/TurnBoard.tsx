@@ -2,6 +2,8 @@ import { useState, type ReactNode } from 'react';
 import type { StoredSet } from '@vigilum/core/classroom';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { asNumber, judgeTurns, summarise, summaryOf, type Kit } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { ago, useNow } from '../ui/time.ts';
@@ -67,20 +69,14 @@ export function TurnBoard({
         <ol className="mt-4 flex flex-col gap-4">
           <li className="flex flex-wrap items-center gap-3">
             <span className="w-64 font-bold">1. Hold the robot against a straight edge.</span>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={busy || live.state !== 'live'}
-              onClick={() => look(setFrom)}
-            >
+            <Button main disabled={busy || live.state !== 'live'} onClick={() => look(setFrom)}>
               Note where it starts
-            </button>
+            </Button>
             <span className="text-ink-2">{from === null ? '' : `starts at ${formatNumber(from)}°`}</span>
           </li>
           <li className="flex flex-wrap items-center gap-3">
             <span className="w-64 font-bold">2. Turn it by a known angle.</span>
-            <label className="flex items-center gap-2">
-              <span className="text-ink-2">turned by, deg</span>
+            <Labelled beside label="turned by, deg">
               <input
                 className="input w-28 font-mono text-xl"
                 inputMode="text"
@@ -88,14 +84,13 @@ export function TurnBoard({
                 aria-invalid={!good}
                 onChange={(event) => setText(event.target.value)}
               />
-            </label>
+            </Labelled>
             {good ? null : <span className="text-fault">Degrees, not 0; left is negative.</span>}
           </li>
           <li className="flex flex-wrap items-center gap-3">
             <span className="w-64 font-bold">3. Hold it still again.</span>
-            <button
-              type="button"
-              className="btn btn-primary"
+            <Button
+              main
               disabled={busy || from === null || !good || live.state !== 'live'}
               onClick={() =>
                 look((mean) =>
@@ -113,7 +108,7 @@ export function TurnBoard({
               }
             >
               Note what it reads now
-            </button>
+            </Button>
           </li>
         </ol>
         {room ? (

@@ -14,6 +14,8 @@ import {
 } from '@vigilum/core/sensing';
 import type { RobotChange, RobotDetail } from '@vigilum/contract/types';
 import { toast } from 'sonner';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api, ApiProblem } from '../data/api.ts';
 import { ask } from '../data/feed.ts';
 import { robotChange } from '../reading/saves.ts';
@@ -176,19 +178,15 @@ export default function BuildView() {
         aside="ahead of the axle and right of the middle line; left is negative"
         footer={
           <>
-            <button
-              type="submit"
-              className="btn btn-primary"
-              disabled={!isDirty || faults.length > 0 || save.isPending}
-            >
+            <Button main type="submit" disabled={!isDirty || faults.length > 0 || save.isPending}>
               Save the build
-            </button>
-            <button type="button" className="btn btn-plain" disabled={!isDirty} onClick={() => reset()}>
+            </Button>
+            <Button disabled={!isDirty} onClick={() => reset()}>
               Put it back
-            </button>
-            <button type="button" className="btn btn-plain" onClick={add}>
-              <Plus size={18} aria-hidden="true" /> Another sensor
-            </button>
+            </Button>
+            <Button icon={Plus} onClick={add}>
+              Another sensor
+            </Button>
             {faults.length > 0 ? (
               <span role="alert" className="font-semibold text-fault">
                 ✕ {faults[0]!.says}.
@@ -304,8 +302,7 @@ export default function BuildView() {
         {fittings.fields.length === 0 ? <p className="py-3 text-ink-2">Nothing is plugged in.</p> : null}
         <div className="mt-4 grid grid-cols-2 gap-3 border-t border-line-soft pt-3 sm:grid-cols-3 lg:grid-cols-5">
           {measures.map(([key, word, least, most]) => (
-            <label key={key} className="flex flex-col">
-              <span className="text-ink-2">{word}</span>
+            <Labelled label={word} key={key}>
               <input
                 className="input w-full font-mono text-xl"
                 inputMode="decimal"
@@ -313,12 +310,11 @@ export default function BuildView() {
                 {...register(key, { validate: between(least, most) })}
               />
               {errors[key] ? <span className="text-fault">{errors[key]?.message}</span> : null}
-            </label>
+            </Labelled>
           ))}
         </div>
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
-          <label className="flex flex-col">
-            <span className="text-ink-2">name of the robot</span>
+          <Labelled label="name of the robot">
             <input
               className="input w-full"
               maxLength={80}
@@ -335,15 +331,14 @@ export default function BuildView() {
               autoComplete="off"
               {...register('cupboard')}
             />
-          </label>
-          <label className="flex flex-col">
-            <span className="text-ink-2">what is odd about it, one thing a line</span>
+          </Labelled>
+          <Labelled label="what is odd about it, one thing a line">
             <textarea
               className="input h-20 w-full py-2"
               placeholder="left wheel is weak"
               {...register('quirks')}
             />
-          </label>
+          </Labelled>
         </div>
       </Panel>
       <Panel title="From above" aside="to scale" footer={<RobotActions detail={detail} />}>

@@ -15,6 +15,7 @@ import {
 } from '@vigilum/core/motion';
 import { formatNumber, type Outcome } from '@vigilum/core/quantity';
 import type { Braking, RobotDetail, RobotTrials } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useRobotTrials } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -230,24 +231,20 @@ function Numbers({ detail, data }: { detail: RobotDetail; data: RobotTrials }) {
                 <td className="py-1 pl-3">
                   <div className="flex flex-wrap gap-1.5">
                     {fitted ? (
-                      <button
-                        type="button"
-                        className="btn btn-plain"
+                      <Button
                         disabled={save.isPending}
                         onClick={() => save.mutate({ ...braking, ...fitted })}
                       >
                         {used ? 'Use it anew' : 'Use it'}
-                      </button>
+                      </Button>
                     ) : null}
                     {used ? (
-                      <button
-                        type="button"
-                        className="btn btn-plain"
+                      <Button
                         disabled={save.isPending}
                         onClick={() => save.mutate(withoutMeasure(braking, measure))}
                       >
                         Back to the kit’s
-                      </button>
+                      </Button>
                     ) : null}
                   </div>
                   <span className="text-ink-2">{used ? '✓ this robot’s own' : 'the kit’s'}</span>
@@ -310,9 +307,9 @@ export default function MeasureView() {
             </ul>
           )}
           {trials.length > shown.length ? (
-            <button type="button" className="btn btn-plain mt-2 self-start" onClick={() => setAll(true)}>
+            <Button className="mt-2 self-start" onClick={() => setAll(true)}>
               Show all {trials.length}
-            </button>
+            </Button>
           ) : null}
         </Panel>
       </div>

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { decideWayOf, readWayOf } from '@vigilum/core/lesson';
 import { sensorOf, sensorWords, type SensorKind } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
 import { useRobotReadings, useRobotThresholds } from '../data/queries.ts';
 import { pictureOf } from '../reading/ColourViews.tsx';
 import { ownSets, type Reader } from '../reading/reader.ts';
@@ -140,8 +141,7 @@ export default function ReadView() {
           )}
         />
         {modes.length > 1 ? (
-          <label className="flex items-center gap-2">
-            <span className="text-ink-2">set to</span>
+          <Labelled beside label="set to">
             <select
               className="input w-44"
               value={fitting.mode}
@@ -156,7 +156,7 @@ export default function ReadView() {
                 </option>
               ))}
             </select>
-          </label>
+          </Labelled>
         ) : null}
         {views.length > 1 ? (
           <Choice

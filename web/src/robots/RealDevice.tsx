@@ -4,6 +4,8 @@ import { writeToRobot } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
 import type { Reply } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { FindingCard } from '../ui/Finding.tsx';
@@ -132,11 +134,10 @@ export function RealDevice({ robotId, name }: { robotId: number; name: string })
         <div className="flex flex-wrap items-end gap-2">
           {state === 'off' ? (
             <>
-              <button type="button" className="btn btn-plain" onClick={() => void connect(speed)}>
-                <Usb size={18} aria-hidden="true" /> Connect by cable
-              </button>
-              <label className="flex items-center gap-2">
-                <span className="text-ink-2">speed</span>
+              <Button icon={Usb} onClick={() => void connect(speed)}>
+                Connect by cable
+              </Button>
+              <Labelled beside label="speed">
                 <select
                   className="input w-28"
                   value={speed}
@@ -148,17 +149,12 @@ export function RealDevice({ robotId, name }: { robotId: number; name: string })
                     </option>
                   ))}
                 </select>
-              </label>
+              </Labelled>
             </>
           ) : (
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={state === 'opening'}
-              onClick={disconnect}
-            >
+            <Button disabled={state === 'opening'} onClick={disconnect}>
               {state === 'opening' ? 'Opening …' : 'Disconnect'}
-            </button>
+            </Button>
           )}
         </div>
       ) : (

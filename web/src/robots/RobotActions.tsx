@@ -2,6 +2,7 @@ import { Archive, ArchiveRestore, Copy, Trash2 } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { RobotChange, RobotDetail } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useRemoval } from '../data/removal.ts';
@@ -29,9 +30,8 @@ export function RobotActions({ detail }: { detail: RobotDetail }) {
     );
   return (
     <>
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        icon={Copy}
         disabled={copy.isPending}
         title="Another robot built as this one, without what is odd about it and what was read off it"
         onClick={() =>
@@ -43,30 +43,24 @@ export function RobotActions({ detail }: { detail: RobotDetail }) {
           })
         }
       >
-        <Copy size={18} aria-hidden="true" /> One more like it
-      </button>
-      <button
-        type="button"
-        className="btn btn-plain"
-        disabled={change.isPending}
-        onClick={() => putAway(!detail.archived)}
-      >
+        One more like it
+      </Button>
+      <Button disabled={change.isPending} onClick={() => putAway(!detail.archived)}>
         {detail.archived ? (
           <ArchiveRestore size={18} aria-hidden="true" />
         ) : (
           <Archive size={18} aria-hidden="true" />
         )}
         {detail.archived ? 'Bring back' : 'Put away'}
-      </button>
-      <button
-        type="button"
-        className="btn btn-plain"
+      </Button>
+      <Button
+        icon={Trash2}
         disabled={detail.team !== null}
         title={detail.team === null ? `Remove ${detail.name}` : `${detail.team} drives it`}
         onClick={() => void remove(detail.id).then((gone) => (gone ? navigate('/robots') : undefined))}
       >
-        <Trash2 size={18} aria-hidden="true" /> Remove
-      </button>
+        Remove
+      </Button>
     </>
   );
 }

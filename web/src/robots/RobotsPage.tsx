@@ -5,6 +5,8 @@ import { formatNumber } from '@vigilum/core/quantity';
 import { topSpeedMmPerS } from '@vigilum/core/motion';
 import { sensorWords } from '@vigilum/core/sensing';
 import type { NewRobot, RobotEntry } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useKits, useRobots } from '../data/queries.ts';
 import { Panel } from '../ui/Panel.tsx';
@@ -50,8 +52,7 @@ function NewRobots({ close }: { close: () => void }) {
         );
       }}
     >
-      <label className="flex flex-col">
-        <span className="text-ink-2">name{count > 1 ? ', each with a number after it' : ''}</span>
+      <Labelled label={<>name{count > 1 ? ', each with a number after it' : ''}</>}>
         <input
           className="input w-56"
           maxLength={70}
@@ -59,18 +60,16 @@ function NewRobots({ close }: { close: () => void }) {
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
-      </label>
-      <label className="flex flex-col">
-        <span className="text-ink-2">how many</span>
+      </Labelled>
+      <Labelled label="how many">
         <input
           className="input w-24 font-mono"
           inputMode="numeric"
           value={n}
           onChange={(event) => setN(event.target.value)}
         />
-      </label>
-      <label className="flex flex-col">
-        <span className="text-ink-2">kit</span>
+      </Labelled>
+      <Labelled label="kit">
         <select className="input w-44" value={slug} onChange={(event) => setKit(event.target.value)}>
           {list.map(({ kit: { slug: s, name: word } }) => (
             <option key={s} value={s}>
@@ -78,9 +77,8 @@ function NewRobots({ close }: { close: () => void }) {
             </option>
           ))}
         </select>
-      </label>
-      <label className="flex flex-col">
-        <span className="text-ink-2">cupboard</span>
+      </Labelled>
+      <Labelled label="cupboard">
         <input
           className="input w-44"
           maxLength={60}
@@ -88,16 +86,14 @@ function NewRobots({ close }: { close: () => void }) {
           value={cupboard}
           onChange={(event) => setCupboard(event.target.value)}
         />
-      </label>
+      </Labelled>
       <CheckBox checked={standIn} change={setStandIn}>
         with a stand-in, to try things without the robot
       </CheckBox>
-      <button type="submit" className="btn btn-primary" disabled={!good || save.isPending}>
+      <Button main type="submit" disabled={!good || save.isPending}>
         {count > 1 && good ? `Add ${count} robots` : 'Add the robot'}
-      </button>
-      <button type="button" className="btn btn-plain" onClick={close}>
-        Not now
-      </button>
+      </Button>
+      <Button onClick={close}>Not now</Button>
     </form>
   );
 }
@@ -166,12 +162,10 @@ export default function RobotsPage() {
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <div className="flex flex-wrap items-center gap-2">
         <h1 className="mr-auto text-title font-bold">Robots</h1>
-        <Link to="/kits" className="btn btn-plain">
-          Kits, and what they can do
-        </Link>
-        <button type="button" className="btn btn-primary" onClick={() => setAdding(true)}>
-          <Plus size={18} aria-hidden="true" /> Add robots
-        </button>
+        <LinkButton to="/kits">Kits, and what they can do</LinkButton>
+        <Button main icon={Plus} onClick={() => setAdding(true)}>
+          Add robots
+        </Button>
       </div>
       {adding ? (
         <Panel title="New robots">

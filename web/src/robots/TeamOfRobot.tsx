@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import { Labelled } from '../ui/fields.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useChange } from '../data/queries.ts';
@@ -21,8 +22,7 @@ export function TeamOfRobot({ detail }: { detail: RobotDetail }) {
   const using = all.filter(({ robot }) => robot === detail.id);
   if (all.length === 0) return null;
   return (
-    <label className="flex items-center gap-2">
-      <span className="text-ink-2">team</span>
+    <Labelled beside label="team">
       <select
         className="input h-11 w-48"
         value={using[0]?.id ?? ''}
@@ -39,6 +39,6 @@ export function TeamOfRobot({ detail }: { detail: RobotDetail }) {
           </option>
         ))}
       </select>
-    </label>
+    </Labelled>
   );
 }

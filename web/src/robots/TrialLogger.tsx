@@ -3,6 +3,8 @@ import { SHORTEST_WAY_S, type RobotTrial, type RobotTrialKind } from '@vigilum/c
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { sensorOf, sensorWords } from '@vigilum/core/sensing';
 import type { RobotDetail } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { robotChange } from '../reading/saves.ts';
 import { useChange } from '../data/queries.ts';
@@ -150,11 +152,16 @@ export function TrialLogger({ detail }: { detail: RobotDetail }) {
           const { label, least, most, open } = facts[field];
           const wrong = bad(field) && (tried || (typed[field]?.trim() ?? '') !== '');
           return (
-            <label key={field} className="flex min-w-0 flex-col gap-0.5">
-              <span className="text-ink-2">
-                {label}
-                {open ? ' (if measured)' : ''}
-              </span>
+            <Labelled
+              label={
+                <>
+                  {label}
+                  {open ? ' (if measured)' : ''}
+                </>
+              }
+              className="min-w-0"
+              key={field}
+            >
               <input
                 className="input w-full font-mono text-xl"
                 inputMode="decimal"
@@ -168,7 +175,7 @@ export function TrialLogger({ detail }: { detail: RobotDetail }) {
                   A number from {formatNumber(least)} to {formatNumber(most)}.
                 </span>
               ) : null}
-            </label>
+            </Labelled>
           );
         })}
         {kind === 'way' ? (
@@ -188,8 +195,7 @@ export function TrialLogger({ detail }: { detail: RobotDetail }) {
           </p>
         ) : null}
         {kind === 'stop' && fitting ? (
-          <label className="col-span-2 flex flex-col gap-0.5">
-            <span className="text-ink-2">seen by</span>
+          <Labelled label="seen by" className="col-span-2">
             <select
               className="input w-full"
               value={fitting.socket}
@@ -201,33 +207,23 @@ export function TrialLogger({ detail }: { detail: RobotDetail }) {
                 </option>
               ))}
             </select>
-          </label>
+          </Labelled>
         ) : null}
       </div>
       {kind === 'creep' ? (
         <div className="flex gap-2">
-          <button
-            type="button"
-            className="btn btn-primary"
-            disabled={save.isPending}
-            onClick={() => log(true)}
-          >
+          <Button main disabled={save.isPending} onClick={() => log(true)}>
             Log: it moved
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
-            disabled={save.isPending}
-            onClick={() => log(false)}
-          >
+          </Button>
+          <Button disabled={save.isPending} onClick={() => log(false)}>
             Log: it stood
-          </button>
+          </Button>
         </div>
       ) : (
         <div>
-          <button type="submit" className="btn btn-primary" disabled={save.isPending}>
+          <Button main type="submit" disabled={save.isPending}>
             Log the {trialWords[kind]}
-          </button>
+          </Button>
         </div>
       )}
     </form>

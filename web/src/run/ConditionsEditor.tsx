@@ -2,6 +2,7 @@ import { RotateCcw } from 'lucide-react';
 import { useState } from 'react';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
 import type { Conditions } from '@vigilum/core/sim';
+import { Button } from '../ui/Button.tsx';
 import { conditionFields, type ConditionField } from './conditionWords.ts';
 
 function RangeField({
@@ -78,16 +79,15 @@ export function ConditionsEditor({
       </div>
       {same ? null : (
         <div>
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            icon={RotateCcw}
             onClick={() => {
               change(usual);
               setRound(round + 1);
             }}
           >
-            <RotateCcw size={18} aria-hidden="true" /> Back to the lesson’s own
-          </button>
+            Back to the lesson’s own
+          </Button>
         </div>
       )}
     </div>

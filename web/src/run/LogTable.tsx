@@ -2,6 +2,7 @@ import { Download } from 'lucide-react';
 import { logCsv, columnHead } from '@vigilum/core/formats';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import type { RunLog } from '@vigilum/core/sim';
+import { Button } from '../ui/Button.tsx';
 import { saveFile } from '../ui/saveFile.ts';
 
 /** More rows than this are only in the file. */
@@ -15,14 +16,13 @@ export function LogTable({ log }: { log: RunLog }) {
     <section aria-label="Log" className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h3 className="font-bold">Log: {countOf(rows.length, 'row')}</h3>
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          icon={Download}
           disabled={rows.length === 0}
           onClick={() => saveFile('log.csv', 'text/csv', logCsv(log))}
         >
-          <Download size={18} aria-hidden="true" /> Save as CSV
-        </button>
+          Save as CSV
+        </Button>
       </div>
       {full ? <p>It logged more than is kept: these are the first rows.</p> : null}
       {rows.length === 0 ? (

@@ -13,6 +13,8 @@ import {
   type Lesson,
   type Rehearsal,
 } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { useKey } from '../ui/useKey.ts';
@@ -186,24 +188,20 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
           footer={
             <>
               {going ? (
-                <button key="cancel" type="button" className="btn btn-plain" onClick={cancel}>
-                  <Ban size={18} aria-hidden="true" /> Cancel at {runs.length} of {wanted}
-                </button>
+                <Button icon={Ban} key="cancel" onClick={cancel}>
+                  Cancel at {runs.length} of {wanted}
+                </Button>
               ) : (
-                <button key="prove" type="button" className="btn btn-primary" onClick={start}>
+                <Button main key="prove" onClick={start}>
                   Prove with {wanted} runs <kbd className="kbd">P</kbd>
-                </button>
+                </Button>
               )}
               {proof?.worstSeed !== undefined && proof?.worstSeed !== null && !going ? (
-                <button type="button" className="btn btn-plain" onClick={() => void look(proof.worstSeed!)}>
-                  <Repeat size={18} aria-hidden="true" /> Replay the worst run
-                </button>
+                <Button icon={Repeat} onClick={() => void look(proof.worstSeed!)}>
+                  Replay the worst run
+                </Button>
               ) : null}
-              {replay ? (
-                <button type="button" className="btn btn-plain" onClick={closeReplay}>
-                  All runs
-                </button>
-              ) : null}
+              {replay ? <Button onClick={closeReplay}>All runs</Button> : null}
               {complete && proof?.verdict === 'proved' && !own ? next : null}
             </>
           }
@@ -255,8 +253,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
             </div>
           ) : (
             <>
-              <label className="mt-3 flex items-center gap-2">
-                <span className="text-ink-2">runs</span>
+              <Labelled beside label="runs" className="mt-3">
                 <select
                   className="input h-11 w-24 font-mono"
                   value={wanted}
@@ -274,7 +271,7 @@ export function ProofBench({ lesson: given, known, text, recorded, proved, next 
                       </option>
                     ))}
                 </select>
-              </label>
+              </Labelled>
               <details
                 className="mt-1"
                 open={editing}

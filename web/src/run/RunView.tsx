@@ -3,6 +3,7 @@ import { pastSignal } from '@vigilum/core/expect';
 import { watcher, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
 import { footprintRadius } from '@vigilum/core/sim';
 import { fittingOn, sameSocket, type Kit, type RobotBuild } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
 import { MatDrawing } from './MatDrawing.tsx';
 import { chartSignals } from './signals.ts';
 import { TraceChart } from './TraceChart.tsx';
@@ -121,8 +122,7 @@ export function RunView({
         label={`The mat of ${lesson.title} with the robot at ${playback.timeS.toFixed(1)} seconds.`}
       />
       <div className="flex flex-wrap items-center gap-x-3">
-        <label className="flex items-center gap-2">
-          <span className="text-ink-2">over time</span>
+        <Labelled beside label="over time">
           <select
             className="input h-9 w-auto"
             value={signal?.id ?? ''}
@@ -134,7 +134,7 @@ export function RunView({
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
         <p className="min-w-0 flex-1 truncate text-ink-2" aria-live="polite">
           {pointed === null
             ? 'Point at the trail: what did it see there?'

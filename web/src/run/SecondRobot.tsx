@@ -1,4 +1,5 @@
 import type { Lesson } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
 import type { SecondChoice, SecondRobotState } from './useSecondRobot.ts';
 
 const names: Record<SecondChoice['runs'], string> = {
@@ -23,8 +24,7 @@ export function SecondRobot({
   const free = starts.filter(({ name }) => name !== start);
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
-      <label className="flex items-center gap-2">
-        <span className="text-ink-2">second robot</span>
+      <Labelled beside label="second robot">
         <select
           className="input h-11 w-auto"
           value={choice.runs}
@@ -36,10 +36,9 @@ export function SecondRobot({
             </option>
           ))}
         </select>
-      </label>
+      </Labelled>
       {choice.runs === 'nothing' ? null : (
-        <label className="flex items-center gap-2">
-          <span className="text-ink-2">from</span>
+        <Labelled beside label="from">
           <select
             className="input h-11 w-auto"
             aria-label="Start of the second robot"
@@ -52,7 +51,7 @@ export function SecondRobot({
               </option>
             ))}
           </select>
-        </label>
+        </Labelled>
       )}
       {choice.runs === 'its own' ? (
         <textarea

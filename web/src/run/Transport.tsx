@@ -1,5 +1,6 @@
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { formatFixed } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import { useKey } from '../ui/useKey.ts';
 import type { Playback } from './usePlayback.ts';
 
@@ -13,16 +14,16 @@ export function Transport({ playback }: { playback: Playback }) {
   useKey('ArrowLeft', () => step(-1));
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <button type="button" className="btn btn-primary px-3.5" onClick={toggle} title="Play or pause (Space)">
+      <Button main className="px-3.5" onClick={toggle} title="Play or pause (Space)">
         {playing ? <Pause size={20} aria-hidden="true" /> : <Play size={20} aria-hidden="true" />}
         <span className="w-[3.2rem] text-left">{playing ? 'Pause' : 'Play'}</span>
-      </button>
-      <button type="button" className="btn btn-plain px-3" onClick={() => step(-1)} title="One step back (←)">
-        <StepBack size={18} aria-hidden="true" /> step
-      </button>
-      <button type="button" className="btn btn-plain px-3" onClick={() => step(1)} title="One step on (→)">
-        step <StepForward size={18} aria-hidden="true" />
-      </button>
+      </Button>
+      <Button icon={StepBack} className="px-3" onClick={() => step(-1)} title="One step back (←)">
+        step
+      </Button>
+      <Button after={StepForward} className="px-3" onClick={() => step(1)} title="One step on (→)">
+        step
+      </Button>
       <input
         type="range"
         aria-label="Time in the run"
@@ -35,14 +36,13 @@ export function Transport({ playback }: { playback: Playback }) {
         onChange={(event) => seek(Number(event.target.value))}
       />
       <span className="w-20 text-right font-mono whitespace-nowrap">{formatFixed(timeS, 2)} s</span>
-      <button
-        type="button"
-        className="btn btn-plain w-18 px-0"
+      <Button
+        className="w-18 px-0"
         title="Speed of the playback"
         onClick={() => setSpeed(speeds[(speeds.indexOf(speed) + 1) % speeds.length]!)}
       >
         {speed}×<span className="sr-only"> speed, change it</span>
-      </button>
+      </Button>
     </div>
   );
 }

@@ -3,6 +3,8 @@ import { useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { formatNumber } from '@vigilum/core/quantity';
 import { tryCircumstances, type KnownRobot, type Lesson, type Rehearsal } from '@vigilum/core/lesson';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Fact, Panel } from '../ui/Panel.tsx';
@@ -184,9 +186,9 @@ export function TryBench({
         <Panel className="shrink-0 py-3">
           {toggle ? <div className="mb-2">{toggle}</div> : null}
           <div className="flex flex-wrap items-center gap-2">
-            <button type="button" className="btn btn-primary" disabled={busy} onClick={() => void run()}>
-              <Play size={18} aria-hidden="true" /> Run from {start} <kbd className="kbd">R</kbd>
-            </button>
+            <Button main icon={Play} disabled={busy} onClick={() => void run()}>
+              Run from {start} <kbd className="kbd">R</kbd>
+            </Button>
             <div role="radiogroup" aria-label="Start" className="ml-auto flex gap-1">
               {lesson.course.starts.map((s) => (
                 <button
@@ -229,8 +231,7 @@ export function TryBench({
             </div>
           ) : null}
           {rehearsal && (previous || comparables.length > 0) ? (
-            <label className="mt-2 flex flex-wrap items-center gap-2">
-              <span className="text-ink-2">compare with</span>
+            <Labelled beside label="compare with" className="mt-2 flex-wrap">
               <select
                 className="input h-11 w-auto max-w-56"
                 value={choice}
@@ -245,7 +246,7 @@ export function TryBench({
                 ))}
               </select>
               {compared ? <span className="text-brass">dashed</span> : null}
-            </label>
+            </Labelled>
           ) : null}
         </Panel>
         <Panel scrolls title="Steps" className="flex-1" footer={footer}>

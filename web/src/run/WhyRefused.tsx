@@ -4,6 +4,7 @@ import { brokenAt, sentence, type Refusal } from '@vigilum/core/expect';
 import type { Lesson, Rehearsal } from '@vigilum/core/lesson';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sampleAt } from '@vigilum/core/sim';
+import { Button } from '../ui/Button.tsx';
 import { FindingCard } from '../ui/Finding.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { simulation, type Job } from '../workers/simulation.ts';
@@ -131,13 +132,9 @@ export function WhyRefused({
           </p>
           {moment ? (
             <div>
-              <button
-                type="button"
-                className="btn btn-plain"
-                onClick={() => look(worstSeed, Math.max(0, moment.atS - 1))}
-              >
-                <Repeat size={18} aria-hidden="true" /> Replay the second before it
-              </button>
+              <Button icon={Repeat} onClick={() => look(worstSeed, Math.max(0, moment.atS - 1))}>
+                Replay the second before it
+              </Button>
             </div>
           ) : null}
           {refusals.length > 1 ? (

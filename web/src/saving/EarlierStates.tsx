@@ -1,6 +1,7 @@
 import { History, RotateCcw } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import type { KeptKind } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { useKeptVersions } from '../data/queries.ts';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -33,9 +34,9 @@ function List({ of, id, show, restore }: Shown) {
           </span>
           <span className="min-w-0 flex-1 break-words whitespace-pre-wrap">{show(value)}</span>
           {i === 0 ? null : (
-            <button type="button" className="btn btn-plain" onClick={() => restore(value)}>
-              <RotateCcw size={18} aria-hidden="true" /> Bring back
-            </button>
+            <Button icon={RotateCcw} onClick={() => restore(value)}>
+              Bring back
+            </Button>
           )}
         </li>
       ))}
@@ -48,14 +49,9 @@ export function EarlierStates({ of, id, show, restore }: Shown) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <button
-        type="button"
-        className="btn btn-plain"
-        title="What it was before, and the way back"
-        onClick={() => setOpen(true)}
-      >
-        <History size={18} aria-hidden="true" /> Versions
-      </button>
+      <Button icon={History} title="What it was before, and the way back" onClick={() => setOpen(true)}>
+        Versions
+      </Button>
       {open ? (
         <Dialog title="Versions" width="w-[48rem]" close={() => setOpen(false)}>
           <List

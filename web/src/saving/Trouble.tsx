@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Button } from '../ui/Button.tsx';
 import type { Doc } from './doc.ts';
 import type { Happening, Saving } from './machine.ts';
 
@@ -34,12 +35,10 @@ export function Trouble<V>({ state, happen, what, sides }: Shown<V>) {
           <strong>Somebody else changed {what} meanwhile.</strong> Keep one of the two; the other stays among
           the versions.
         </p>
-        <button type="button" className="btn btn-primary" onClick={() => happen({ is: 'keep mine' })}>
+        <Button main onClick={() => happen({ is: 'keep mine' })}>
           Keep mine
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => happen({ is: 'take theirs' })}>
-          Take theirs
-        </button>
+        </Button>
+        <Button onClick={() => happen({ is: 'take theirs' })}>Take theirs</Button>
       </div>
       {sides?.(state.shown, state.theirs.value)}
     </div>

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { Refusal } from '../access/Doorway.tsx';
 import { sentenceOf } from '../ui/sentenceOf.ts';
@@ -31,9 +32,9 @@ export function NewSchool({ made }: { made: (told: Told) => void }) {
     >
       <SchoolNames name={name} setName={setName} slug={slug} setSlug={setTyped} />
       <Refusal says={says} />
-      <button type="submit" className="btn btn-primary w-fit" disabled={busy}>
+      <Button main className="w-fit" type="submit" disabled={busy}>
         {busy ? 'One moment …' : 'Make the school'}
-      </button>
+      </Button>
       <p className="text-ink-2">
         It begins with the kits and lessons that ship with Vigilum. You get a link for its first owner, who
         invites the others.

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { limited, type Limited } from '@vigilum/contract/roles';
 import type { NewSchool, SchoolEntry } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -65,9 +66,9 @@ export function SchoolDialog({
         <p className="text-ink-2">
           Empty is no limit. What a school has already stays, even above its limit: it only gets no more.
         </p>
-        <button type="submit" className="btn btn-primary w-fit" disabled={!good || save.isPending}>
+        <Button main className="w-fit" type="submit" disabled={!good || save.isPending}>
           Save
-        </button>
+        </Button>
       </form>
     </Dialog>
   );

@@ -1,3 +1,4 @@
+import { Labelled } from '../ui/fields.tsx';
 /** The two names of a school: the one that people read, and the one that they type. */
 export function SchoolNames({
   name,
@@ -12,8 +13,7 @@ export function SchoolNames({
 }) {
   return (
     <>
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">its name</span>
+      <Labelled label="its name">
         <input
           className="input w-full"
           maxLength={120}
@@ -21,9 +21,8 @@ export function SchoolNames({
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
-      </label>
-      <label className="flex flex-col gap-0.5">
-        <span className="text-ink-2">its short name, typed to sign in</span>
+      </Labelled>
+      <Labelled label="its short name, typed to sign in">
         <input
           className="input w-full font-mono"
           maxLength={40}
@@ -33,7 +32,7 @@ export function SchoolNames({
           value={slug}
           onChange={(event) => setSlug(event.target.value)}
         />
-      </label>
+      </Labelled>
     </>
   );
 }

@@ -4,6 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { limited, type Limited } from '@vigilum/contract/roles';
 import type { OwnerLink, SchoolEntry } from '@vigilum/contract/types';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { queryClient, useChange } from '../data/queries.ts';
@@ -109,29 +111,21 @@ function Row({
       </span>
       <span className="flex w-72 justify-end gap-2 max-sm:w-full max-sm:justify-start">
         {removed ? (
-          <button type="button" className="btn btn-plain" onClick={() => back.mutate(undefined)}>
-            Open it again
-          </button>
+          <Button onClick={() => back.mutate(undefined)}>Open it again</Button>
         ) : (
           <>
             {office ? null : (
-              <button
-                type="button"
-                className="btn btn-plain"
+              <Button
+                icon={Link2}
                 title={`Make a link by which somebody becomes an owner of ${name}`}
                 onClick={() => invite.mutate(undefined)}
               >
-                <Link2 size={18} aria-hidden="true" /> Owner’s link
-              </button>
+                Owner’s link
+              </Button>
             )}
-            <button
-              type="button"
-              className="btn btn-plain"
-              title={`Name and limits of ${name}`}
-              onClick={change}
-            >
-              <SlidersHorizontal size={18} aria-hidden="true" /> Change
-            </button>
+            <Button icon={SlidersHorizontal} title={`Name and limits of ${name}`} onClick={change}>
+              Change
+            </Button>
             {office ? (
               // Where the others have their bin.
               <span className="w-11" />
@@ -174,15 +168,14 @@ export default function SchoolsPage() {
           aside={schools.length === 1 ? 'so far one' : `${schools.length}; none sees anything of another`}
         >
           {schools.length > LONG ? (
-            <label className="mb-2 flex flex-col gap-0.5">
-              <span className="text-ink-2">find a school by its name</span>
+            <Labelled label="find a school by its name" className="mb-2">
               <input
                 type="search"
                 className="input w-full max-w-96"
                 value={sought}
                 onChange={(event) => setSought(event.target.value)}
               />
-            </label>
+            </Labelled>
           ) : null}
           <ul>
             {shown.map((school) => (
@@ -201,9 +194,9 @@ export default function SchoolsPage() {
           {told ? (
             <>
               <OwnersLink {...told} />
-              <button type="button" className="btn btn-plain mt-3 w-fit" onClick={() => setTold(null)}>
+              <Button className="mt-3 w-fit" onClick={() => setTold(null)}>
                 Done
-              </button>
+              </Button>
             </>
           ) : (
             <NewSchool

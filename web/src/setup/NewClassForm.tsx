@@ -3,6 +3,7 @@ import { useForm } from 'react-hook-form';
 import { readTeamNames } from '@vigilum/core/formats';
 import type { Kit } from '@vigilum/core/sensing';
 import type { NewClass, RobotEntry } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { robotsChoices } from './robotsChoice.ts';
@@ -105,9 +106,9 @@ export function NewClassForm({
         <p className="text-fault">There is no kit yet: add one under Robots, Kits.</p>
       )}
       <div>
-        <button type="submit" className="btn btn-primary" disabled={save.isPending || !chosen}>
+        <Button main type="submit" disabled={save.isPending || !chosen}>
           Add the class
-        </button>
+        </Button>
       </div>
     </form>
   );

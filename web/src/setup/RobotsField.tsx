@@ -1,4 +1,5 @@
 import type { Kit } from '@vigilum/core/sensing';
+import { Labelled } from '../ui/fields.tsx';
 import { robotsSaid, type RobotsChoice } from './robotsChoice.ts';
 
 /** Which robots the teams of a class take, and what comes of it. */
@@ -17,8 +18,7 @@ export function RobotsField({
 }) {
   const kit = kits.find(({ slug }) => slug === chosen.robots.kit)?.name ?? '';
   return (
-    <label className="flex min-w-0 flex-col gap-0.5">
-      <span className="text-ink-2">robots</span>
+    <Labelled label="robots" className="min-w-0">
       <select className="input w-full" value={chosen.key} onChange={(event) => choose(event.target.value)}>
         {choices.map(({ key, says }) => (
           <option key={key} value={key}>
@@ -27,6 +27,6 @@ export function RobotsField({
         ))}
       </select>
       <span className="text-ink-2">{robotsSaid(chosen, kit, teams)}</span>
-    </label>
+    </Labelled>
   );
 }

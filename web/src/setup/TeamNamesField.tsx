@@ -1,6 +1,7 @@
 import { readTeamNames } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import { toast } from 'sonner';
+import { Labelled } from '../ui/fields.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
 
 /** Largest file of team names, bytes. */
@@ -29,15 +30,14 @@ export function TeamNamesField({
   };
   return (
     <div className="flex min-w-0 flex-col gap-1">
-      <label className="flex min-w-0 flex-col gap-0.5">
-        <span className="text-ink-2">teams, one nickname a line; no student’s name</span>
+      <Labelled label="teams, one nickname a line; no student’s name" className="min-w-0">
         <textarea
           className="input h-44 w-full py-2 leading-7"
           aria-invalid={touched && fault !== null}
           value={text}
           onChange={(event) => change(event.target.value)}
         />
-      </label>
+      </Labelled>
       {touched && fault ? <span className="text-fault">{fault}</span> : null}
       {table && !fault ? (
         <p className="text-ink-2">

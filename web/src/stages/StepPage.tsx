@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, type ComponentType, type LazyExoticComponent } from 'react';
-import { Link } from 'react-router';
 import { isWorking, stepFacts, type WorkingKind } from '@vigilum/core/lesson';
+import { LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useIsTeam } from '../data/me.ts';
 import { putPlace } from '../data/patches.ts';
@@ -53,9 +53,7 @@ export default function StepPage() {
   if (!step)
     return (
       <Empty title="This lesson has no such step.">
-        <Link className="btn btn-plain" to={base}>
-          To the lesson
-        </Link>
+        <LinkButton to={base}>To the lesson</LinkButton>
       </Empty>
     );
   if (!isWorking(step.kind)) return <TextStep key={step.id} step={step} />;

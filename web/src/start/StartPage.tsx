@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import type { Lesson } from '@vigilum/core/lesson';
 import { countOf } from '@vigilum/core/quantity';
 import type { ClassEntry, NewPeriod } from '@vigilum/contract/types';
+import { Button, LinkButton } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import {
   useChange,
@@ -83,9 +84,8 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
           onChange={(event) => setWhen(event.target.value)}
         />
       </label>
-      <button
-        type="button"
-        className="btn btn-primary"
+      <Button
+        main
         disabled={!good || start.isPending}
         onClick={() =>
           start.mutate(
@@ -106,7 +106,7 @@ function StartRow({ entry, lessons }: { entry: ClassEntry; lessons: readonly Les
           <CalendarPlus size={18} aria-hidden="true" />
         )}
         {planned === null ? 'Start now' : 'Plan it'}
-      </button>
+      </Button>
       {before ? (
         <div className="basis-full">
           <CheckBox checked={anew} change={setAnew}>
@@ -136,14 +136,9 @@ function PutAway({ classes }: { classes: readonly ClassEntry[] }) {
             <Link to={`/classes/${id}`} className="inline-flex min-h-11 items-center underline">
               {name}, {school}
             </Link>
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={back.isPending}
-              onClick={() => back.mutate(id)}
-            >
+            <Button disabled={back.isPending} onClick={() => back.mutate(id)}>
               Bring back
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
@@ -169,12 +164,12 @@ export default function StartPage() {
     <main className="flex flex-1 flex-col gap-3 px-6 py-3.5 max-sm:px-3">
       <div className="flex flex-wrap items-center gap-2">
         <h1 className="mr-auto text-title font-bold">Start a lesson hour</h1>
-        <Link to="/data" className="btn btn-plain">
-          <DatabaseBackup size={18} aria-hidden="true" /> Data and backups
-        </Link>
-        <Link to="/first-day" className="btn btn-plain">
-          <ListChecks size={18} aria-hidden="true" /> Set up step by step
-        </Link>
+        <LinkButton icon={DatabaseBackup} to="/data">
+          Data and backups
+        </LinkButton>
+        <LinkButton icon={ListChecks} to="/first-day">
+          Set up step by step
+        </LinkButton>
       </div>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
         <Panel title="Classes" aside={list.length === 0 ? undefined : 'choose a lesson and start'}>

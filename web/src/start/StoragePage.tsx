@@ -1,6 +1,7 @@
 import { DatabaseBackup, Download } from 'lucide-react';
 import { toast } from 'sonner';
 import { countOf, formatNumber } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import { api, download } from '../data/api.ts';
 import { useChange, useStorage } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
@@ -31,9 +32,9 @@ export default function StoragePage() {
         <BackLink to="/start" title="Back to the classes" />
         <h1 className="mr-auto text-title font-bold">Data and backups</h1>
         {office ? (
-          <button
-            type="button"
-            className="btn btn-primary"
+          <Button
+            main
+            icon={DatabaseBackup}
             disabled={save.isPending || refusal !== null}
             onClick={() =>
               save.mutate(undefined, {
@@ -41,8 +42,8 @@ export default function StoragePage() {
               })
             }
           >
-            <DatabaseBackup size={18} aria-hidden="true" /> {save.isPending ? 'Backing up …' : 'Back up now'}
-          </button>
+            {save.isPending ? 'Backing up …' : 'Back up now'}
+          </Button>
         ) : null}
       </header>
       {refusal ? (
@@ -126,17 +127,16 @@ export default function StoragePage() {
                   <span className="mr-auto">
                     <strong>{whenOf(at)}</strong> <span className="text-ink-2">{megabytes(bytes)}</span>
                   </span>
-                  <button
-                    type="button"
-                    className="btn btn-plain"
+                  <Button
+                    icon={Download}
                     onClick={() =>
                       void download(`/api/backups/${name}`, name).catch((error: unknown) =>
                         toast.error(sentenceOf(error)),
                       )
                     }
                   >
-                    <Download size={18} aria-hidden="true" /> Save on this machine
-                  </button>
+                    Save on this machine
+                  </Button>
                 </li>
               ))}
             </ul>

@@ -1,5 +1,6 @@
 import { Radio } from 'lucide-react';
 import { Link } from 'react-router';
+import { LinkButton } from '../ui/Button.tsx';
 import { useIsStaff } from '../data/me.ts';
 import { useStorage, useToday } from '../data/queries.ts';
 import type { Period } from '@vigilum/contract/types';
@@ -27,9 +28,9 @@ function PeriodView({ period, skew, alone }: { period: Period; skew: number; alo
           {period.class.name} · {period.lesson.title}
         </Heading>
         <span className="ml-auto flex flex-wrap items-center gap-2">
-          <Link to={`/hours/${period.id}/live`} className="btn btn-primary">
-            <Radio size={18} aria-hidden="true" /> Run the hour
-          </Link>
+          <LinkButton main icon={Radio} to={`/hours/${period.id}/live`}>
+            Run the hour
+          </LinkButton>
           <TimeLeft hour={period} skew={skew} />
           <span className="rounded-full border border-line bg-sheet px-3.5 py-1.5">{settled}</span>
           <HourActions hour={period} skew={skew} />
@@ -88,13 +89,13 @@ export function TodayPage() {
             </p>
             <span className="flex flex-wrap gap-2">
               {others ? null : (
-                <Link to="/first-day" className="btn btn-primary">
+                <LinkButton main to="/first-day">
                   Set up the first day
-                </Link>
+                </LinkButton>
               )}
-              <Link to="/start" className={`btn ${others ? 'btn-primary' : 'btn-plain'}`}>
+              <LinkButton to="/start" main={others}>
                 Start a lesson hour
-              </Link>
+              </LinkButton>
             </span>
           </Empty>
         </div>

@@ -1,6 +1,7 @@
 import { Minus, Plus, RotateCcw } from 'lucide-react';
 import { useEffect, useId, useRef, useState } from 'react';
 import { formatNumber, typedNumber } from '@vigilum/core/quantity';
+import { Button } from '../ui/Button.tsx';
 import { knobAmount, knobText, type Knob } from '@vigilum/core/tuning';
 
 const tidy = (value: number, { low, high }: Knob) => Number(Math.min(high, Math.max(low, value)).toFixed(6));
@@ -81,14 +82,13 @@ export function KnobSlider({
         </span>
       </div>
       <div className="flex items-center gap-2">
-        <button
-          type="button"
-          className="btn btn-plain size-11 shrink-0 p-0"
+        <Button
+          className="size-11 shrink-0 p-0"
           aria-label={`${knob.name} less by ${formatNumber(knob.step, 4)}`}
           onClick={() => set(tidy(value - knob.step, knob))}
         >
           <Minus size={18} aria-hidden="true" />
-        </button>
+        </Button>
         <input
           id={id}
           type="range"
@@ -104,14 +104,13 @@ export function KnobSlider({
             if (event.key !== 'Tab' && event.key !== 'Shift') soon(Number(event.currentTarget.value));
           }}
         />
-        <button
-          type="button"
-          className="btn btn-plain size-11 shrink-0 p-0"
+        <Button
+          className="size-11 shrink-0 p-0"
           aria-label={`${knob.name} more by ${formatNumber(knob.step, 4)}`}
           onClick={() => set(tidy(value + knob.step, knob))}
         >
           <Plus size={18} aria-hidden="true" />
-        </button>
+        </Button>
       </div>
     </div>
   );

@@ -24,6 +24,7 @@ import {
   type Results,
   type Trial,
 } from '@vigilum/core/tuning';
+import { Button } from '../ui/Button.tsx';
 import { MatOfRun } from '../run/RunView.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -225,25 +226,24 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
         className={wide ? 'lg:col-start-2 lg:row-span-2 lg:row-start-1' : 'lg:col-start-3 lg:row-start-1'}
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
+            <Button
+              main
+              icon={PencilLine}
               disabled={moved === 0 || cannot !== null || keeping}
               onClick={() => keep(tuned)}
             >
-              <PencilLine size={18} aria-hidden="true" /> Keep in the script
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
+              Keep in the script
+            </Button>
+            <Button
+              icon={RotateCcw}
               disabled={moved === 0}
               onClick={() => {
                 setValues({});
                 setKept('');
               }}
             >
-              <RotateCcw size={18} aria-hidden="true" /> Put back
-            </button>
+              Put back
+            </Button>
           </>
         }
       >
@@ -271,27 +271,22 @@ export function TuneBench({ lesson, known, text, trials, ran, keep, keeping, tog
             </p>
           ) : null}
           {trials.length === 0 && knobs.length > 0 ? (
-            <button
-              type="button"
-              className="btn btn-plain w-fit"
+            <Button
+              icon={Check}
+              className="w-fit"
               onClick={() => {
                 setKept(JSON.stringify([{}, start]));
                 keepTrial({});
               }}
             >
-              <Check size={18} aria-hidden="true" /> Take this run as the first trial
-            </button>
+              Take this run as the first trial
+            </Button>
           ) : null}
           <AdviceCard advice={advice}>
             {advice.knob !== null && advice.value !== null && advice.what !== 'repeat' ? (
-              <button
-                type="button"
-                className="btn btn-plain"
-                disabled={waiting}
-                onClick={() => set(advice.knob!, advice.value!)}
-              >
+              <Button disabled={waiting} onClick={() => set(advice.knob!, advice.value!)}>
                 Try that
-              </button>
+              </Button>
             ) : null}
           </AdviceCard>
           {lesson.course.starts.length > 1 ? (

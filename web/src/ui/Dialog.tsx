@@ -1,3 +1,4 @@
+import { Button } from './Button.tsx';
 import { useEffect, useId, useRef, type ReactNode } from 'react';
 
 /** A sheet over the page: its heading, what stands beside it, and its contents. Esc closes it. What has `data-autofocus` has the focus first. */
@@ -36,9 +37,7 @@ export function Dialog({
           {title}
         </h2>
         {aside}
-        <button type="button" className="btn btn-plain" onClick={() => dialog.current?.close()}>
-          Close
-        </button>
+        <Button onClick={() => dialog.current?.close()}>Close</Button>
       </div>
       {children}
     </dialog>

@@ -1,4 +1,5 @@
 import { FileUp } from 'lucide-react';
+import { Button } from './Button.tsx';
 import { useRef, type ReactNode } from 'react';
 
 /** A button that asks for a file; the same file may be chosen twice in a row. */
@@ -30,9 +31,9 @@ export function FileButton({
           target.value = '';
         }}
       />
-      <button type="button" className="btn btn-plain" onClick={() => input.current?.click()}>
-        <FileUp size={18} aria-hidden="true" /> {children}
-      </button>
+      <Button icon={FileUp} onClick={() => input.current?.click()}>
+        {children}
+      </Button>
     </>
   );
 }

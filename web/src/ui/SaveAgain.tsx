@@ -1,4 +1,5 @@
 import type { UseMutationResult } from '@tanstack/react-query';
+import { Button } from './Button.tsx';
 import { RotateCw } from 'lucide-react';
 
 /** After a save that failed: what was read is still here, and can be sent again. */
@@ -11,8 +12,8 @@ export function SaveAgain<Output, Input>({
 }) {
   if (!save.isError || save.variables === undefined) return null;
   return (
-    <button type="button" className="btn btn-plain" onClick={() => save.mutate(save.variables)}>
-      <RotateCw size={18} aria-hidden="true" /> {what} is not saved: save again
-    </button>
+    <Button icon={RotateCw} onClick={() => save.mutate(save.variables)}>
+      {what} is not saved: save again
+    </Button>
   );
 }

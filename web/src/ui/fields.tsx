@@ -1,17 +1,19 @@
 import type { ReactNode } from 'react';
 
-/** Something to be filled in, with its words above it. */
+/** Something to be filled in, with its words above it, or beside it. */
 export function Labelled({
   label,
+  beside = false,
   className = '',
   children,
 }: {
-  label: string;
+  label: ReactNode;
+  beside?: boolean;
   className?: string;
   children: ReactNode;
 }) {
   return (
-    <label className={`flex flex-col ${className}`}>
+    <label className={`flex ${beside ? 'items-center gap-2' : 'flex-col'} ${className}`}>
       <span className="text-ink-2">{label}</span>
       {children}
     </label>

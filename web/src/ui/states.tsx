@@ -1,5 +1,6 @@
 import { CircleAlert, Loader } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { Button } from './Button.tsx';
 import { sentenceOf } from './sentenceOf.ts';
 
 export function Loading({ what }: { what: string }) {
@@ -21,11 +22,7 @@ export function Failed({ error, again }: { error: unknown; again?: () => void })
         <CircleAlert size={20} aria-hidden="true" className="text-fault" /> This did not load.
       </div>
       <p>{sentenceOf(error)}</p>
-      {again ? (
-        <button type="button" className="btn btn-plain" onClick={again}>
-          Try again
-        </button>
-      ) : null}
+      {again ? <Button onClick={again}>Try again</Button> : null}
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { convert, formatNumber, typedNumber } from '@vigilum/core/quantity';
 import { readInputs, type Input, type Worksheet } from '@vigilum/core/workings';
+import { Labelled } from '../ui/fields.tsx';
 import { useRobots } from '../data/queries.ts';
 import { lengthUnits, type LengthUnit } from '../ui/lengthUnit.ts';
 import { Fact, Figure, Panel } from '../ui/Panel.tsx';
@@ -82,15 +83,18 @@ export function SheetView({
       <Panel title={sheet.title} aside={sheet.asks}>
         <div className="flex flex-col gap-2.5">
           {own.length > 0 ? (
-            <label className="flex flex-wrap items-center gap-2 border-b border-line-soft pb-3">
-              <span className="text-ink-2">numbers of the robot</span>
+            <Labelled
+              beside
+              label="numbers of the robot"
+              className="flex-wrap border-b border-line-soft pb-3"
+            >
               <select className="input w-44" value={from} onChange={(event) => take(event.target.value)}>
                 <option value="">typed by hand</option>
                 {(robots.data?.robots ?? []).map(({ id, name }) => (
                   <option key={id}>{name}</option>
                 ))}
               </select>
-            </label>
+            </Labelled>
           ) : null}
           {sheet.inputs.map((input) => {
             const { key, label, unit } = input;

@@ -8,6 +8,7 @@ import {
   type Unit,
   typedNumber,
 } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { TableHead } from '../ui/TableHead.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -26,8 +27,7 @@ export default function UnitsView() {
     <Panel title="Units" aside="always shown, never guessed">
       <div className="flex flex-wrap items-end gap-3">
         <NumberField label="value" value={text} change={setText} good={good} className="w-40" />
-        <label className="flex flex-col">
-          <span className="text-ink-2">unit</span>
+        <Labelled label="unit">
           <select
             className="input w-44"
             value={unit}
@@ -45,7 +45,7 @@ export default function UnitsView() {
               </optgroup>
             ))}
           </select>
-        </label>
+        </Labelled>
       </div>
       {good ? (
         <table className="mt-5 w-full max-w-2xl">

@@ -2,6 +2,7 @@ import { Send } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
 import type { LessonStep } from '@vigilum/core/lesson';
 import type { HandedIn } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { queryClient, useChange } from '../data/queries.ts';
@@ -50,14 +51,14 @@ export function HandIn({ step }: { step: LessonStep }) {
   return (
     <section aria-label="Handing in" className="flex flex-col gap-2 text-base">
       <div className="flex flex-wrap items-center gap-3">
-        <button
-          type="button"
-          className="btn btn-primary"
+        <Button
+          main
+          icon={Send}
           disabled={text === '' || same || send.isPending}
           onClick={() => send.mutate(text)}
         >
-          <Send size={18} aria-hidden="true" /> {all.length === 0 ? 'Hand it in' : 'Hand it in again'}
-        </button>
+          {all.length === 0 ? 'Hand it in' : 'Hand it in again'}
+        </Button>
         <span className="text-ink-2">
           {text === ''
             ? 'Write your answer first.'

@@ -1,6 +1,6 @@
 import { ArrowLeft, ArrowRight } from 'lucide-react';
-import { Link } from 'react-router';
 import { stepFacts, stepsOf } from '@vigilum/core/lesson';
+import { LinkButton } from '../ui/Button.tsx';
 import { useStage, type StageContext } from './context.ts';
 import { wayTo } from '@vigilum/core/hour';
 
@@ -15,10 +15,10 @@ export function NextStage({ to, children }: { to: string; children: string }) {
       ? children
       : children.replace(/on to .*$/i, (way) => `${way.slice(0, 6)}${stepFacts[target.kind].word}`);
   return (
-    <Link to={`${base}/${target.id}`} className="btn btn-plain">
+    <LinkButton to={`${base}/${target.id}`}>
       {/^back/i.test(says) ? <ArrowLeft size={18} aria-hidden="true" /> : null} {says}{' '}
       {/^back/i.test(says) ? null : <ArrowRight size={18} aria-hidden="true" />}
-    </Link>
+    </LinkButton>
   );
 }
 
@@ -39,8 +39,8 @@ export function NextStep({ inUse = false }: { inUse?: boolean }) {
   const next = nextOf(context);
   if (!next) return null;
   return (
-    <Link to={`${context.base}/${next.id}`} className="btn btn-plain">
-      {inUse ? 'In use: on' : 'On'} to {stepFacts[next.kind].word} <ArrowRight size={18} aria-hidden="true" />
-    </Link>
+    <LinkButton after={ArrowRight} to={`${context.base}/${next.id}`}>
+      {inUse ? 'In use: on' : 'On'} to {stepFacts[next.kind].word}
+    </LinkButton>
   );
 }

@@ -1,6 +1,7 @@
 import { Lightbulb, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { stepFacts, type LessonStep } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { useHintsGiven } from '../data/teamHour.ts';
 import { Markdown } from '../ui/Markdown.tsx';
 
@@ -18,10 +19,9 @@ export function Hints({ hints, given = 0 }: { hints: readonly string[]; given?: 
         </p>
       ))}
       {open < hints.length ? (
-        <button type="button" className="btn btn-plain w-fit" onClick={() => setOpen(open + 1)}>
-          <Lightbulb size={18} aria-hidden="true" /> {open === 0 ? 'A hint' : 'Another hint'} ({open + 1} of{' '}
-          {hints.length})
-        </button>
+        <Button icon={Lightbulb} className="w-fit" onClick={() => setOpen(open + 1)}>
+          {open === 0 ? 'A hint' : 'Another hint'} ({open + 1} of {hints.length})
+        </Button>
       ) : null}
     </div>
   );

@@ -1,6 +1,6 @@
 import { ArrowLeft, ArrowRight } from 'lucide-react';
-import { Link } from 'react-router';
 import { stepFacts, stepsOf, type LessonStep } from '@vigilum/core/lesson';
+import { LinkButton } from '../ui/Button.tsx';
 import { MatDrawing } from '../run/MatDrawing.tsx';
 import { WhatIsChecked } from '../run/WhatIsChecked.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -25,14 +25,14 @@ export function TextStep({ step }: { step: LessonStep }) {
         footer={
           <>
             {before ? (
-              <Link className="btn btn-plain" to={`${base}/${before.id}`}>
-                <ArrowLeft size={18} aria-hidden="true" /> Back to {stepFacts[before.kind].word}
-              </Link>
+              <LinkButton icon={ArrowLeft} to={`${base}/${before.id}`}>
+                Back to {stepFacts[before.kind].word}
+              </LinkButton>
             ) : null}
             {after ? (
-              <Link className="btn btn-primary" to={`${base}/${after.id}`}>
-                On to {stepFacts[after.kind].word} <ArrowRight size={18} aria-hidden="true" />
-              </Link>
+              <LinkButton main after={ArrowRight} to={`${base}/${after.id}`}>
+                On to {stepFacts[after.kind].word}
+              </LinkButton>
             ) : null}
           </>
         }

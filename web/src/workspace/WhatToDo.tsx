@@ -1,6 +1,7 @@
 import { BookOpen } from 'lucide-react';
 import { useState } from 'react';
 import { stepFacts, type LessonStep } from '@vigilum/core/lesson';
+import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useKey } from '../ui/useKey.ts';
 import { StepText } from './StepText.tsx';
@@ -12,14 +13,9 @@ export function WhatToDo({ step }: { step: LessonStep }) {
   if (!step.text && !step.expects && step.hints.length === 0) return null;
   return (
     <>
-      <button
-        type="button"
-        className="btn btn-plain"
-        title="What this step asks for (W)"
-        onClick={() => setOpen(true)}
-      >
-        <BookOpen size={18} aria-hidden="true" /> What to do
-      </button>
+      <Button icon={BookOpen} title="What this step asks for (W)" onClick={() => setOpen(true)}>
+        What to do
+      </Button>
       {open ? (
         <Dialog
           title={step.title || stepFacts[step.kind].word}

@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { countOf } from '@vigilum/core/quantity';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { useMayRemove } from '../data/teacherOf.ts';
@@ -66,9 +68,9 @@ export function ForgetTeam({ team, klass }: { team: { id: number; name: string }
   if (!may) return null;
   return (
     <>
-      <button type="button" className="btn btn-plain w-fit print:hidden" onClick={() => setOpen(true)}>
-        <Eraser size={18} aria-hidden="true" /> Forget this team
-      </button>
+      <Button icon={Eraser} className="w-fit print:hidden" onClick={() => setOpen(true)}>
+        Forget this team
+      </Button>
       {open ? (
         <Dialog title={`Forget ${team.name} for good`} close={() => setOpen(false)} width="w-[36rem]">
           <p>
@@ -87,23 +89,22 @@ export function ForgetTeam({ team, klass }: { team: { id: number; name: string }
           ) : (
             <p className="my-2 text-ink-2">It counts what there is …</p>
           )}
-          <label className="flex flex-col">
-            <span className="text-ink-2">type the team’s name to say that you mean it</span>
+          <Labelled label="type the team’s name to say that you mean it">
             <input
               className="input w-full"
               data-autofocus=""
               value={typed}
               onChange={(event) => setTyped(event.target.value)}
             />
-          </label>
-          <button
-            type="button"
-            className="btn btn-plain mt-3 border-fault text-fault"
+          </Labelled>
+          <Button
+            icon={Eraser}
+            className="mt-3 border-fault text-fault"
             disabled={typed.trim().toLowerCase() !== team.name.toLowerCase() || forget.isPending}
             onClick={() => forget.mutate(typed.trim())}
           >
-            <Eraser size={18} aria-hidden="true" /> Delete it all
-          </button>
+            Delete it all
+          </Button>
         </Dialog>
       ) : null}
     </>

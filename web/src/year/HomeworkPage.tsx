@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { countOf } from '@vigilum/core/quantity';
 import type { HandedInOfClass } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useChange, useClass } from '../data/queries.ts';
@@ -66,22 +67,21 @@ function One({ klass, of }: { klass: string; of: HandedInOfClass }) {
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        <button
-          type="button"
-          className="btn btn-primary"
+        <Button
+          main
+          icon={Check}
           disabled={send.isPending || (text.trim() === '' && of.seenAt !== null && !of.again)}
           onClick={() => answer(false)}
         >
-          <Check size={18} aria-hidden="true" /> {text.trim() === '' ? 'Seen' : 'Answer'}
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
+          {text.trim() === '' ? 'Seen' : 'Answer'}
+        </Button>
+        <Button
+          icon={RotateCcw}
           disabled={send.isPending || (of.again && text.trim() === '')}
           onClick={() => answer(true)}
         >
-          <RotateCcw size={18} aria-hidden="true" /> Give it back
-        </button>
+          Give it back
+        </Button>
       </div>
     </li>
   );

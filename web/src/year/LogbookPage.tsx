@@ -10,6 +10,7 @@ import { canRun, parseScript } from '@vigilum/core/script';
 import { knobsMoved, resultsTold, walkOf } from '@vigilum/core/tuning';
 import { cameTrue, skillOf } from '@vigilum/core/year';
 import type { LogbookPiece } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { Readings, sensorsRead, Trials, unitOn, Written } from '../class/workParts.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
@@ -228,9 +229,9 @@ export default function LogbookPage() {
         <span className="mr-auto text-ink-2">
           {klass.name}, {countOf(pieces.length, 'piece')} of work
         </span>
-        <button type="button" className="btn btn-plain print:hidden" onClick={() => window.print()}>
-          <Printer size={18} aria-hidden="true" /> Print
-        </button>
+        <Button icon={Printer} className="print:hidden" onClick={() => window.print()}>
+          Print
+        </Button>
       </header>
       <MembersRow team={own.id} klass={klass.id} members={members} />
       {pieces.length === 0 ? (

@@ -1,6 +1,7 @@
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import type { TeamMember } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange } from '../data/queries.ts';
 import { isoDay } from '../ui/time.ts';
@@ -64,9 +65,9 @@ export function MembersRow({
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
-        <button type="submit" className="btn btn-plain" disabled={name.trim() === '' || add.isPending}>
-          <Plus size={18} aria-hidden="true" /> Add
-        </button>
+        <Button icon={Plus} type="submit" disabled={name.trim() === '' || add.isPending}>
+          Add
+        </Button>
       </form>
       {before.length > 0 ? (
         <span className="text-ink-2">

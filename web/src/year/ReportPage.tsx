@@ -4,6 +4,8 @@ import { useParams, useSearchParams } from 'react-router';
 import { reportCsv, reportMarkdown, xapiStatements } from '@vigilum/core/formats';
 import { countOf } from '@vigilum/core/quantity';
 import type { ClassReport, LessonOfClass, TeamReport } from '@vigilum/core/year';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { useClasses } from '../data/queries.ts';
@@ -121,9 +123,9 @@ function Team({ report, team }: { report: ClassReport; team: TeamReport }) {
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h3 className="text-lg font-bold">{team.name}</h3>
         {team.members.length > 0 ? <span className="text-ink-2">with {team.members.join(', ')}</span> : null}
-        <button
-          type="button"
-          className="btn btn-plain ml-auto print:hidden"
+        <Button
+          icon={Download}
+          className="ml-auto print:hidden"
           onClick={() =>
             saveFile(
               `${slugFor(team.name, 'team')}-${slugFor(report.span.name, 'report')}.md`,
@@ -132,8 +134,8 @@ function Team({ report, team }: { report: ClassReport; team: TeamReport }) {
             )
           }
         >
-          <Download size={18} aria-hidden="true" /> Text
-        </button>
+          Text
+        </Button>
       </div>
       <div className="mt-1 grid grid-cols-1 gap-x-6 gap-y-2 md:grid-cols-2 print:grid-cols-2">
         <ul>
@@ -217,33 +219,17 @@ export default function ReportPage() {
           {report.span.from > 0 ? `, ${isoDay(report.span.from)} to ${isoDay(report.span.to)}` : ''}
         </span>
         <span className="flex flex-wrap gap-2 print:hidden">
-          <button type="button" className="btn btn-plain" onClick={() => window.print()}>
-            <Printer size={18} aria-hidden="true" /> Print
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => save('md', 'text/markdown', reportMarkdown(report, isoDay))}
-          >
-            <Download size={18} aria-hidden="true" /> Text
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => save('csv', 'text/csv', reportCsv(report, isoDay))}
-          >
-            CSV
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => save('json', 'application/json', JSON.stringify(report, null, 2))}
-          >
+          <Button icon={Printer} onClick={() => window.print()}>
+            Print
+          </Button>
+          <Button icon={Download} onClick={() => save('md', 'text/markdown', reportMarkdown(report, isoDay))}>
+            Text
+          </Button>
+          <Button onClick={() => save('csv', 'text/csv', reportCsv(report, isoDay))}>CSV</Button>
+          <Button onClick={() => save('json', 'application/json', JSON.stringify(report, null, 2))}>
             JSON
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
+          </Button>
+          <Button
             title="Statements for a learning record store"
             onClick={() =>
               save(
@@ -258,12 +244,11 @@ export default function ReportPage() {
             }
           >
             xAPI
-          </button>
+          </Button>
         </span>
       </header>
       <div className="flex flex-wrap gap-3 print:hidden">
-        <label className="flex items-center gap-2">
-          <span className="text-ink-2">time</span>
+        <Labelled beside label="time">
           <select className="input w-56" value={term} onChange={(event) => set('term', event.target.value)}>
             <option value="all">all hours</option>
             {(plan.data?.terms ?? []).map(({ id: one, name }) => (
@@ -272,9 +257,8 @@ export default function ReportPage() {
               </option>
             ))}
           </select>
-        </label>
-        <label className="flex items-center gap-2">
-          <span className="text-ink-2">compare with</span>
+        </Labelled>
+        <Labelled beside label="compare with">
           <select
             className="input w-56"
             value={against}
@@ -290,7 +274,7 @@ export default function ReportPage() {
                 </option>
               ))}
           </select>
-        </label>
+        </Labelled>
       </div>
       {report.lessons.length === 0 ? (
         <Panel>

@@ -9,6 +9,8 @@ import {
   type Standing,
   type Weight,
 } from '@vigilum/core/year';
+import { Labelled } from '../ui/fields.tsx';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { useChange, useLessons } from '../data/queries.ts';
 import { whenOf } from '../hours/when.ts';
@@ -82,14 +84,14 @@ export function SkillDetail({
           <p className="text-ink-2">
             {whenOf(overruled.at)}. Computed: {computed}.
           </p>
-          <button
-            type="button"
-            className="btn btn-plain mt-2"
+          <Button
+            icon={Undo2}
+            className="mt-2"
             disabled={withdraw.isPending}
             onClick={() => withdraw.mutate(undefined)}
           >
-            <Undo2 size={18} aria-hidden="true" /> Take that back
-          </button>
+            Take that back
+          </Button>
         </div>
       ) : null}
       {rests.length === 0 ? (
@@ -144,8 +146,7 @@ export function SkillDetail({
             say.mutate(undefined, { onSuccess: () => setOpen(false) });
           }}
         >
-          <label className="flex flex-col">
-            <span className="text-ink-2">what they have shown</span>
+          <Labelled label="what they have shown">
             <select
               className="input h-11"
               value={standing}
@@ -157,9 +158,8 @@ export function SkillDetail({
                 </option>
               ))}
             </select>
-          </label>
-          <label className="flex flex-col">
-            <span className="text-ink-2">why; it stays to be read</span>
+          </Labelled>
+          <Labelled label="why; it stays to be read">
             <input
               className="input"
               maxLength={300}
@@ -168,25 +168,23 @@ export function SkillDetail({
               value={reason}
               onChange={(event) => setReason(event.target.value)}
             />
-          </label>
+          </Labelled>
           {tried && reason.trim() === '' ? (
             <p role="alert" className="text-fault">
               Say why: whoever reads the record later must know.
             </p>
           ) : null}
           <div className="flex gap-2">
-            <button type="submit" className="btn btn-primary" disabled={say.isPending}>
+            <Button main type="submit" disabled={say.isPending}>
               Say so
-            </button>
-            <button type="button" className="btn btn-plain" onClick={() => setOpen(false)}>
-              Leave it
-            </button>
+            </Button>
+            <Button onClick={() => setOpen(false)}>Leave it</Button>
           </div>
         </form>
       ) : (
-        <button type="button" className="btn btn-plain w-fit" onClick={() => setOpen(true)}>
-          <PencilLine size={18} aria-hidden="true" /> Say otherwise
-        </button>
+        <Button icon={PencilLine} className="w-fit" onClick={() => setOpen(true)}>
+          Say otherwise
+        </Button>
       )}
     </div>
   );

@@ -13,6 +13,7 @@ import {
   type Skill,
 } from '@vigilum/core/year';
 import type { ClassShown } from '@vigilum/contract/types';
+import { Button } from '../ui/Button.tsx';
 import { api } from '../data/api.ts';
 import { keys } from '../data/keys.ts';
 import { BackLink } from '../ui/BackLink.tsx';
@@ -185,9 +186,8 @@ export default function SkillsPage() {
         <h1 className="text-title font-bold">{klass.name}: what they have shown</h1>
         <span className="text-ink-2">from {countOf(works, 'piece')} of work</span>
         <span className="ml-auto flex flex-wrap gap-2">
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            icon={Download}
             onClick={() =>
               saveFile(
                 `${slugFor(klass.name, 'class')}-skills.csv`,
@@ -196,11 +196,10 @@ export default function SkillsPage() {
               )
             }
           >
-            <Download size={18} aria-hidden="true" /> CSV
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
+            CSV
+          </Button>
+          <Button
+            icon={Download}
             onClick={() =>
               saveFile(
                 `${slugFor(klass.name, 'class')}-skills.md`,
@@ -209,8 +208,8 @@ export default function SkillsPage() {
               )
             }
           >
-            <Download size={18} aria-hidden="true" /> Text
-          </button>
+            Text
+          </Button>
           <Choice
             label="How it is shown"
             options={views}

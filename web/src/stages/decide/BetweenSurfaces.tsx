@@ -19,6 +19,8 @@ import {
   type SurfaceFigures,
   MISREADS_POOR,
 } from '@vigilum/core/threshold';
+import { Labelled } from '../../ui/fields.tsx';
+import { Button, IconButton } from '../../ui/Button.tsx';
 import { Choice as Buttons } from '../../ui/Choice.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -186,24 +188,13 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
             />
             {chosen.compare === 'pair' ? null : (
               <div className="flex flex-col gap-1">
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
-                  onClick={() => nudge(1)}
-                  title="One more (↑)"
-                >
-                  <ChevronUp size={20} aria-hidden="true" />
-                  <span className="sr-only">One more</span>
-                </button>
-                <button
-                  type="button"
-                  className="btn btn-plain px-3"
+                <IconButton icon={ChevronUp} label="One more (↑)" className="px-3" onClick={() => nudge(1)} />
+                <IconButton
+                  icon={ChevronDown}
+                  label="One less (↓)"
+                  className="px-3"
                   onClick={() => nudge(-1)}
-                  title="One less (↓)"
-                >
-                  <ChevronDown size={20} aria-hidden="true" />
-                  <span className="sr-only">One less</span>
-                </button>
+                />
               </div>
             )}
             <p className="min-w-0 flex-1 pl-2 leading-snug">
@@ -236,17 +227,15 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
         }
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={!between || save.isPending}
-              onClick={accept}
-            >
+            <Button main disabled={!between || save.isPending} onClick={accept}>
               Use {shown} <kbd className="kbd">Enter</kbd>
-            </button>
+            </Button>
             {other ? (
-              <label className="flex min-w-0 flex-1 items-center gap-2 max-sm:flex-wrap">
-                <span className="text-ink-2">why not {methodWords[best.method].toLowerCase()}?</span>
+              <Labelled
+                beside
+                label={<>why not {methodWords[best.method].toLowerCase()}?</>}
+                className="min-w-0 flex-1 max-sm:flex-wrap"
+              >
                 <input
                   className="input min-w-32 flex-1"
                   maxLength={200}
@@ -261,7 +250,7 @@ export function BetweenSurfaces({ context, pair }: { context: StageContext; pair
                     <option key={usual} value={usual} />
                   ))}
                 </datalist>
-              </label>
+              </Labelled>
             ) : null}
             {same ? (
               <NextStep inUse />

@@ -1,6 +1,7 @@
 import { formatNumber } from '@vigilum/core/quantity';
 import { fitBraking, reactionOf, topSpeedMmPerS, withoutMeasure } from '@vigilum/core/motion';
 import type { Braking } from '@vigilum/contract/types';
+import { Button } from '../../ui/Button.tsx';
 import { api } from '../../data/api.ts';
 import { robotChange } from '../../reading/saves.ts';
 import { useChange } from '../../data/queries.ts';
@@ -45,9 +46,7 @@ export function BrakingFit({ context }: { context: StageContext }) {
       )}
       <div className="mt-2 flex flex-wrap gap-2">
         {fit.ok ? (
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
             disabled={save.isPending}
             onClick={() =>
               save.mutate({
@@ -58,18 +57,13 @@ export function BrakingFit({ context }: { context: StageContext }) {
             }
           >
             {used !== undefined ? 'Use the newest trials' : 'Let the simulation use it'}
-          </button>
+          </Button>
         ) : null}
         {used === undefined ? null : (
           <>
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={save.isPending}
-              onClick={() => save.mutate(withoutMeasure(braking, 'stops'))}
-            >
+            <Button disabled={save.isPending} onClick={() => save.mutate(withoutMeasure(braking, 'stops'))}>
               Back to the kit’s
-            </button>
+            </Button>
             <span className="self-center text-ink-2">in use: {ms(used)}</span>
           </>
         )}

@@ -1,4 +1,5 @@
 import { typedNumber } from '@vigilum/core/quantity';
+import { Labelled } from '../../ui/fields.tsx';
 import { knobAmount, type Knob } from '@vigilum/core/tuning';
 
 /** What was changed on the robot before a trial: nothing, one number of the script, or something in words. */
@@ -44,8 +45,7 @@ export function ChangedField({
   const unit = knob?.unit === 'deg' ? '°' : (knob?.unit ?? '');
   return (
     <div className={`grid items-end gap-3 ${value.what === '' ? '' : 'grid-cols-2'}`}>
-      <label className="flex min-w-0 flex-col gap-0.5">
-        <span className="text-ink-2">changed before it</span>
+      <Labelled label="changed before it" className="min-w-0">
         <select
           className="input w-full"
           value={value.what}
@@ -59,12 +59,12 @@ export function ChangedField({
           ))}
           <option value={WORDS}>something else</option>
         </select>
-      </label>
+      </Labelled>
       {value.what === '' ? null : (
-        <label className="flex min-w-0 flex-col gap-0.5">
-          <span className="text-ink-2">
-            {knob ? `${knob.name} was set to${unit ? `, ${unit}` : ''}` : 'what was changed'}
-          </span>
+        <Labelled
+          label={knob ? `${knob.name} was set to${unit ? `, ${unit}` : ''}` : 'what was changed'}
+          className="min-w-0"
+        >
           <input
             className={`input w-full ${knob ? 'font-mono' : ''}`}
             maxLength={knob ? 12 : 120}
@@ -74,7 +74,7 @@ export function ChangedField({
             value={value.text}
             onChange={(event) => change({ ...value, text: event.target.value })}
           />
-        </label>
+        </Labelled>
       )}
       {fault ? (
         <p role="alert" className="col-span-2 text-fault">

@@ -8,6 +8,8 @@ import { countOf, formatNumber } from '@vigilum/core/quantity';
 import { sensorOf } from '@vigilum/core/sensing';
 import type { Trace } from '@vigilum/core/sim';
 import type { ChangeOf, RunLog } from '@vigilum/contract/types';
+import { Labelled } from '../../ui/fields.tsx';
+import { Button } from '../../ui/Button.tsx';
 import { api } from '../../data/api.ts';
 import { keys } from '../../data/keys.ts';
 import { useChange } from '../../data/queries.ts';
@@ -57,8 +59,7 @@ function LogShown({ context, name, trace }: { context: StageContext; name: strin
       aside={`${countOf(trace.timesS.length, 'row')}, ${formatNumber(trace.timesS.at(-1))} s`}
       className="flex-1"
     >
-      <label className="mb-2 flex items-center gap-2">
-        <span className="text-ink-2">over time</span>
+      <Labelled beside label="over time" className="mb-2">
         <select className="input h-9 w-auto" value={id} onChange={(event) => setChosen(event.target.value)}>
           {ids.map((one) => (
             <option key={one} value={one}>
@@ -66,7 +67,7 @@ function LogShown({ context, name, trace }: { context: StageContext; name: strin
             </option>
           ))}
         </select>
-      </label>
+      </Labelled>
       <TraceChart
         className="min-h-48 flex-1"
         trace={trace}
@@ -182,17 +183,10 @@ export function LogView({ context, toggle }: { context: StageContext; toggle: Re
             </FileButton>
             {file ? (
               <>
-                <button
-                  type="button"
-                  className="btn btn-primary"
-                  disabled={!read?.ok || save.isPending}
-                  onClick={keep}
-                >
+                <Button main disabled={!read?.ok || save.isPending} onClick={keep}>
                   Keep this log
-                </button>
-                <button type="button" className="btn btn-plain" onClick={() => setFile(null)}>
-                  Not this one
-                </button>
+                </Button>
+                <Button onClick={() => setFile(null)}>Not this one</Button>
               </>
             ) : null}
           </>

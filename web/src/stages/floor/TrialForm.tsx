@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import type { Answers } from '@vigilum/core/expect';
 import { fieldsOf, floorQuestions, judgeTrial, knobFactsOf } from '@vigilum/core/lesson';
 import { toast } from 'sonner';
+import { Button } from '../../ui/Button.tsx';
 import { sentenceOf } from '../../ui/sentenceOf.ts';
 import { outbox } from '../../saving/box.ts';
 import { trialAddition } from '../../saving/kinds.ts';
@@ -129,9 +130,7 @@ export function TrialForm({ context }: { context: StageContext }) {
               {refused ? (
                 <>
                   <strong className="text-fault">Trial {trials.length + i + 1} was refused:</strong> {refused}
-                  <button type="button" className="btn btn-plain" onClick={() => outbox.drop(key)}>
-                    Drop it
-                  </button>
+                  <Button onClick={() => outbox.drop(key)}>Drop it</Button>
                 </>
               ) : (
                 <>
@@ -143,9 +142,9 @@ export function TrialForm({ context }: { context: StageContext }) {
         </ul>
       ) : null}
       <div className="sticky bottom-0 mt-auto bg-sheet pt-1">
-        <button type="submit" className="btn btn-primary" disabled={sending}>
+        <Button main type="submit" disabled={sending}>
           Log trial {trials.length + waiting.length + 1}
-        </button>
+        </Button>
       </div>
     </form>
   );

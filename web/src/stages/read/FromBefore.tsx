@@ -1,6 +1,7 @@
 import type { ReadTask } from '@vigilum/core/lesson';
 import { formatNumber } from '@vigilum/core/quantity';
 import { asNumber, QUICK_LOOKS, summaryOf, type Sample } from '@vigilum/core/sensing';
+import { Button } from '../../ui/Button.tsx';
 import { api } from '../../data/api.ts';
 import { putSet } from '../../data/patches.ts';
 import { useChange } from '../../data/queries.ts';
@@ -45,16 +46,15 @@ export function FromBefore({
         says={`The ${set.surface} read ${formatNumber(summaryOf(set).mean)} ${reader.sensor.unit} on ${whenOf(set.at)}${lesson === null ? '' : `, in ${lesson}`}.`}
         more={`Put the robot over it: ${QUICK_LOOKS} quick looks say whether that still holds.`}
       />
-      <button
-        type="button"
-        className="btn btn-plain mt-1.5"
+      <Button
+        className="mt-1.5"
         disabled={busy || carry.isPending}
         onClick={() =>
           take(QUICK_LOOKS, (looks) => carry.mutate({ set: set.id, values: looks.map(asNumber) }))
         }
       >
         {QUICK_LOOKS} looks at the {set.surface}
-      </button>
+      </Button>
     </div>
   ));
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { staleVerdicts } from '@vigilum/core/classroom';
 import { formatNumber } from '@vigilum/core/quantity';
 import { asNumber, QUICK_LOOKS, summaryOf } from '@vigilum/core/sensing';
+import { Button } from '../../ui/Button.tsx';
 import { LiveFigure } from '../../reading/LiveFigure.tsx';
 import { StandInHand } from '../../reading/StandInHand.tsx';
 import type { Reader } from '../../reading/reader.ts';
@@ -42,20 +43,11 @@ export function StaleView({ reader, readAgain }: { reader: Reader; readAgain: ()
         aside={`${QUICK_LOOKS} quick looks tell`}
         footer={
           <>
-            <button
-              type="button"
-              className="btn btn-primary"
-              disabled={busy || live.state !== 'live' || surface === ''}
-              onClick={look}
-            >
+            <Button main disabled={busy || live.state !== 'live' || surface === ''} onClick={look}>
               {taking ? `${taking.length} of ${QUICK_LOOKS} …` : `Take ${QUICK_LOOKS} quick looks`}{' '}
               <kbd className="kbd">Space</kbd>
-            </button>
-            {stale ? (
-              <button type="button" className="btn btn-plain" onClick={readAgain}>
-                Read the surfaces again
-              </button>
-            ) : null}
+            </Button>
+            {stale ? <Button onClick={readAgain}>Read the surfaces again</Button> : null}
           </>
         }
       >

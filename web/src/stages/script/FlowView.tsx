@@ -2,6 +2,7 @@ import { Download } from 'lucide-react';
 import { useId, useMemo, useRef, useState } from 'react';
 import { type Program } from '@vigilum/core/script';
 import { flowOf, mermaidOf, readAloud } from '@vigilum/core/editing';
+import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { saveFile } from '../../ui/saveFile.ts';
 import { layFlow, type PlacedFlow, type PlacedNode } from './flowLayout.ts';
@@ -146,29 +147,25 @@ export function FlowView({
         />
         {way === 'diagram' ? (
           <>
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              icon={Download}
               onClick={() => saveFile(`${name}.mmd`, 'text/vnd.mermaid', mermaidOf(program))}
             >
-              <Download size={18} aria-hidden="true" /> Mermaid text
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
+              Mermaid text
+            </Button>
+            <Button
+              icon={Download}
               onClick={() => {
                 const drawn = box.current?.querySelector('svg')?.outerHTML;
                 if (drawn) saveFile(`${name}.svg`, 'image/svg+xml', withColours(drawn));
               }}
             >
-              <Download size={18} aria-hidden="true" /> SVG picture
-            </button>
+              SVG picture
+            </Button>
           </>
         ) : (
           <>
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
               onClick={() =>
                 void navigator.clipboard
                   .writeText(written)
@@ -177,14 +174,10 @@ export function FlowView({
               }
             >
               Copy the sentences
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
-              onClick={() => saveFile(`${name}.txt`, 'text/plain', `${written}\n`)}
-            >
-              <Download size={18} aria-hidden="true" /> Text file
-            </button>
+            </Button>
+            <Button icon={Download} onClick={() => saveFile(`${name}.txt`, 'text/plain', `${written}\n`)}>
+              Text file
+            </Button>
             <span role="status" className="text-ink-2">
               {said}
             </span>

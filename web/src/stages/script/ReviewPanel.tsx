@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { countOf } from '@vigilum/core/quantity';
 import type { Finding } from '@vigilum/core/script';
+import { Button } from '../../ui/Button.tsx';
 import { FindingCard } from '../../ui/Finding.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import type { Tried } from './useTriedMends.ts';
@@ -51,9 +52,9 @@ export function ReviewPanel({
               more={[finding.why, finding.mend].filter(Boolean).join(' ')}
             >
               {finding.fix && tried(finding) === 'helps' ? (
-                <button type="button" className="btn btn-primary" onClick={() => mend(finding)}>
+                <Button main onClick={() => mend(finding)}>
                   {finding.fix.label}
-                </button>
+                </Button>
               ) : (
                 <button
                   type="button"

@@ -7,6 +7,7 @@ import { canRun, formatScript, parseScript, type Finding } from '@vigilum/core/s
 import { applyFix } from '@vigilum/core/editing';
 import { review } from '@vigilum/core/review';
 import { countOf } from '@vigilum/core/quantity';
+import { Button } from '../../ui/Button.tsx';
 import { api } from '../../data/api.ts';
 import { keys } from '../../data/keys.ts';
 import { KEPT_MS } from '../../data/offlineCache.ts';
@@ -152,41 +153,41 @@ function ScriptBench({ session }: { session: ScriptSession }) {
         <div className="mb-2 flex flex-wrap items-center gap-2">
           <Choice label="View" options={views} words={viewWords} value={view} choose={choose} />
           <span className="flex flex-wrap gap-1 sm:ml-auto">
-            <button
-              type="button"
-              className="btn btn-plain px-2.5"
+            <Button
+              icon={Undo2}
+              className="px-2.5"
               title="Undo (Ctrl Z)"
               disabled={depth.undo === 0}
               onClick={() => editor.current?.undo()}
             >
-              <Undo2 size={18} aria-hidden="true" /> Undo
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain px-2.5"
+              Undo
+            </Button>
+            <Button
+              icon={Redo2}
+              className="px-2.5"
               title="Redo (Ctrl Y)"
               disabled={depth.redo === 0}
               onClick={() => editor.current?.redo()}
             >
-              <Redo2 size={18} aria-hidden="true" /> Redo
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain px-2.5"
+              Redo
+            </Button>
+            <Button
+              icon={AlignLeft}
+              className="px-2.5"
               title="Lay out spaces and depth; comments and meaning stay"
               disabled={formatScript(text).trimEnd() === text.trimEnd()}
               onClick={() => replaceAll(formatScript(text))}
             >
-              <AlignLeft size={18} aria-hidden="true" /> Tidy
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain px-2.5"
+              Tidy
+            </Button>
+            <Button
+              icon={ClipboardPaste}
+              className="px-2.5"
               title={`Carry over a program in the words of ${record.kit.name}`}
               onClick={() => setPasting(true)}
             >
-              <ClipboardPaste size={18} aria-hidden="true" /> Paste
-            </button>
+              Paste
+            </Button>
           </span>
         </div>
         {pasting ? (
@@ -269,28 +270,16 @@ function ScriptBench({ session }: { session: ScriptSession }) {
                   {saving.theirs.value}
                 </pre>
                 <span className="flex flex-wrap gap-2">
-                  <button
-                    type="button"
-                    className="btn btn-primary"
-                    onClick={() => void session.choose('mine')}
-                  >
+                  <Button main onClick={() => void session.choose('mine')}>
                     Keep mine
-                  </button>
-                  <button
-                    type="button"
-                    className="btn btn-plain"
-                    onClick={() => void session.choose('theirs')}
-                  >
-                    Take theirs
-                  </button>
+                  </Button>
+                  <Button onClick={() => void session.choose('theirs')}>Take theirs</Button>
                 </span>
               </FindingCard>
             ) : null}
             {saving.phase === 'failed' ? (
               <FindingCard tone="fault" says="This is not saved yet." more={saving.says}>
-                <button type="button" className="btn btn-plain" onClick={() => void save()}>
-                  Save now
-                </button>
+                <Button onClick={() => void save()}>Save now</Button>
               </FindingCard>
             ) : null}
           </>

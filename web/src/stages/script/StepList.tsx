@@ -18,6 +18,7 @@ import {
   type KnownRobotFacts,
   type OutlineRow,
 } from '@vigilum/core/editing';
+import { Button } from '../../ui/Button.tsx';
 import { AddStep } from './AddStep.tsx';
 import { StepRow, type RowActions } from './StepRow.tsx';
 
@@ -157,14 +158,9 @@ export function StepList({ text, program, robot, findings, edit, selected, selec
         </ul>
       </DndContext>
       <div className="flex flex-wrap gap-2 pt-2">
-        <button
-          type="button"
-          className="btn btn-primary"
-          onClick={() => setAdding(selected ?? shown.at(-1)?.line ?? 0)}
-        >
-          <Plus size={18} aria-hidden="true" />
+        <Button main icon={Plus} onClick={() => setAdding(selected ?? shown.at(-1)?.line ?? 0)}>
           {selected === null ? 'Add a step at the end' : `Add a step below line ${selected}`}
-        </button>
+        </Button>
       </div>
       {adding === null ? null : (
         <AddStep

@@ -13,6 +13,7 @@ import {
 import { useRef, useState, type ComponentType, type KeyboardEvent } from 'react';
 import type { Finding } from '@vigilum/core/script';
 import type { OutlineRow, StepField, StepPiece } from '@vigilum/core/editing';
+import { Button } from '../../ui/Button.tsx';
 import { VerdictMark, type Tone } from '../../ui/verdict.tsx';
 import { StepFields, StepWords } from './StepFields.tsx';
 
@@ -77,9 +78,9 @@ function Retype({ code, done, leave }: { code: string; done: (code: string) => v
           if (event.key === 'Escape') leave();
         }}
       />
-      <button type="submit" className="btn btn-primary">
+      <Button main type="submit">
         Write it
-      </button>
+      </Button>
     </form>
   );
 }

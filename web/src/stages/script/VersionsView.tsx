@@ -3,6 +3,7 @@ import { diffLines } from 'diff';
 import { RotateCcw } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { countOf } from '@vigilum/core/quantity';
+import { Button } from '../../ui/Button.tsx';
 import { api } from '../../data/api.ts';
 import { keys } from '../../data/keys.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
@@ -120,14 +121,15 @@ export function VersionsView({
               ))}
             </select>
           </label>
-          <button
-            type="button"
-            className="btn btn-primary ml-auto"
+          <Button
+            main
+            icon={RotateCcw}
+            className="ml-auto"
             disabled={!first.data || first.data.text === text}
             onClick={() => first.data && chosen !== null && restore(chosen, first.data.text)}
           >
-            <RotateCcw size={18} aria-hidden="true" /> Bring back version {chosen}
-          </button>
+            Bring back version {chosen}
+          </Button>
         </div>
         <div
           className="min-h-40 flex-1 overflow-auto rounded-lg border border-edge py-2"
