@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, render, renderHook, screen, within } from '@testing-library/react';
+import { cleanup, render, renderHook, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
@@ -86,7 +86,9 @@ beforeEach(() => {
   asked = [];
   globalThis.fetch = ((input: string, init?: RequestInit) => {
     if (init?.method !== 'GET')
-      asked.push([init?.method, input.replace('/api', ''), init?.body].filter(Boolean).join(' '));
+      asked.push(
+        [init?.method, input.replace('/api', ''), init?.body as string | undefined].filter(Boolean).join(' '),
+      );
     const made = init?.method === 'POST';
     return Promise.resolve({
       status: made ? 201 : 204,
@@ -258,7 +260,7 @@ describe('the sheet', () => {
         .map((one) => one.textContent),
     ).toEqual(['“note 1” not seen yet', '“note 2” seen', '“note 3” not seen yet']);
     await hand().click(within(dialog).getByRole('button', { name: /Open the next hint of Script/ }));
-    expect(screen.queryByRole('dialog')).toBeNull();
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     await hand().click(within(row('Crake')).getByRole('button'));
     await hand().type(screen.getByLabelText('a note on its tablet'), ' Look up. ');
     await hand().click(screen.getByRole('button', { name: /Send the note/ }));
@@ -279,11 +281,11 @@ describe('the sheet', () => {
     render(<Page />, { wrapper: around });
     const order = screen.getByLabelText('in order');
     await hand().selectOptions(order, 'furthest behind first');
-    expect(names().map((name) => name!.slice(0, 4))).toEqual(['Dunl', 'Crak', 'Auk', 'Eide']);
+    expect(names().map((name) => name.slice(0, 4))).toEqual(['Dunl', 'Crak', 'Auk', 'Eide']);
     await hand().selectOptions(order, 'what is wrong first');
-    expect(names().map((name) => name!.slice(0, 4))).toEqual(['Dunl', 'Auk', 'Crak', 'Eide']);
+    expect(names().map((name) => name.slice(0, 4))).toEqual(['Dunl', 'Auk', 'Crak', 'Eide']);
     await hand().selectOptions(order, 'as in the class');
-    expect(names().map((name) => name!.slice(0, 4))).toEqual(['Auk', 'Crak', 'Dunl', 'Eide']);
+    expect(names().map((name) => name.slice(0, 4))).toEqual(['Auk', 'Crak', 'Dunl', 'Eide']);
   });
 });
 
