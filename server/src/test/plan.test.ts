@@ -209,6 +209,32 @@ describe('a term', () => {
     expect((await of(hour.id)).meeting).toBe(hour.meeting);
   });
 
+  it('an hour takes the room of its meeting', async () => {
+    const { id } = await post<{ id: number }>('/things', {
+      kind: 'room',
+      name: 'Boathouse',
+      shelf: '',
+      count: 1,
+      broken: 0,
+      out: 0,
+      beforeMin: 0,
+      afterMin: 0,
+    });
+    const hour = (await plan()).hours.find(({ meeting, open }) => meeting !== null && open)!;
+    const takesRoom = async () =>
+      (await plan()).hours
+        .find((one) => one.id === hour.id)!
+        .takes.some(({ thing }) => thing === `thing-${id}`);
+    expect(await takesRoom()).toBe(false);
+    await app.api
+      .patch(`/api/meetings/${hour.meeting}`)
+      .send({ room: `thing-${id}` })
+      .expect(204);
+    expect(await takesRoom()).toBe(true);
+    await app.api.patch(`/api/meetings/${hour.meeting}`).send({ room: null }).expect(204);
+    expect(await takesRoom()).toBe(false);
+  });
+
   it('faults are told in one sentence and change nothing', async () => {
     const year = await plan();
     const klass = year.classes[0]!.id;
@@ -342,6 +368,13 @@ describe('holidays out of files of others', () => {
     expect(found.skipped).toHaveLength(4);
     for (const text of ['', 'PK\u0003\u0004', '{"a":1}', 'BEGIN:VCALENDAR\nBEGIN:VEVENT'])
       expect(() => read(text)).toThrow('no iCalendar file');
+  });
+
+  it('more events than are read are counted', () => {
+    const event = 'SUMMARY:fair\nDTSTART;VALUE=DATE:20261208';
+    const of = (events: number) => read(file(...Array<string>(events).fill(event))).skipped;
+    expect(of(2000)).toEqual([]);
+    expect(of(2001)).toEqual(['1 more events']);
   });
 
   it('a rule that never ends, and one that never meets, end soon', () => {

@@ -268,6 +268,18 @@ describe('a series handed on', () => {
     const order = (all: YearPlan, of: { id: number }[]) =>
       of.flatMap(({ id }) => all.hours.find(({ meeting }) => meeting === id)?.lesson.slug ?? []);
     expect(order(after, meetings)).toEqual(order(plan, old));
+    // A term that begins on a Sunday has the same weekdays all the same.
+    const sunday = (
+      await demo.api
+        .post(`/api/terms/${second.id}/copies`)
+        .send({ name: 'From a Sunday', from: '2027-08-29', classes: [{ from: 1, to: 2 }] })
+        .expect(201)
+    ).body as { id: number };
+    const fromSunday = (await get<YearPlan>('/plan')).meetings.filter(({ term }) => term === sunday.id);
+    expect(new Set(fromSunday.map(({ startsAt }) => weekday(startsAt)))).toEqual(
+      new Set(old.map(({ startsAt }) => weekday(startsAt))),
+    );
+    expect(day(fromSunday[0]!.startsAt) >= '2027-08-29').toBe(true);
     await demo.api
       .post(`/api/terms/${second.id}/copies`)
       .send({ name: 'x', from: '2026-02-30', classes: [{ from: 1, to: 2 }] })

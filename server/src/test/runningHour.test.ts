@@ -61,6 +61,14 @@ describe('the live sheet', () => {
       .send({ text: 'sensor floor is light on K3\nstop\n', basedOn: 0 })
       .expect(201);
     expect((await row('Plover')).strip.find(({ id }) => id === 'script')!.figure).toBe('1 step');
+    // Within the same second: it is the change that is followed, not the clock.
+    const driven = async () => (await row('Gannet')).lastAt;
+    const last = await driven();
+    await demo.api
+      .post('/api/teams/1/lessons/tide-line/floor-trials')
+      .send({ pastMm: 9, rested: true, tookS: 3 })
+      .expect(201);
+    expect(await driven()).toBeGreaterThan(last!);
   });
 
   it('a plan that is changed changes what teams are asked; unknown steps are refused, Undo brings all back', async () => {
@@ -107,7 +115,9 @@ describe('what goes to and fro between teacher and teams', () => {
     await tablet.delete('/api/teams/7/hour/call').expect(204);
     expect((await row('Petrel')).call).toBeNull();
     await call('Again');
+    demo.told.length = 0;
     await demo.api.delete('/api/periods/1/teams/7/call').expect(204);
+    expect(demo.told).toContainEqual(expect.objectContaining({ what: 'hour', period: 1, team: 7 }));
     expect((await hourOf(7, tablet)).call).toBeNull();
     // No team calls in the name of another.
     await tablet.put('/api/teams/6/hour/call').send({ about: 'x' }).expect(403);
