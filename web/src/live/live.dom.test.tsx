@@ -5,9 +5,10 @@ import { cleanup, render, renderHook, screen, waitFor, within } from '@testing-l
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
-import type { Sheet, SheetTeam, TeamHour } from '@vigilum/contract/types';
+import type { PublicBoard, Sheet, SheetTeam, TeamHour } from '@vigilum/contract/types';
 import type { HourStep } from '@vigilum/core/hour';
 import { keys } from '../data/keys.ts';
+import BoardPage from './BoardPage.tsx';
 import { GoPanel } from './GoPanel.tsx';
 import { MatsPanel } from './MatsPanel.tsx';
 import { SheetTable } from './SheetTable.tsx';
@@ -490,5 +491,42 @@ describe('the bar on a team’s tablet', () => {
     cleanup();
     const { container } = show(hour({ hour: null, run: null }));
     expect(container.textContent).toBe('');
+  });
+});
+
+describe('the projector', () => {
+  const board = (more: Partial<PublicBoard>): PublicBoard => ({
+    now: START + 30 * MINUTE,
+    class: '7 Kittiwake',
+    school: 'Harbour',
+    hour: sheet([]).hour,
+    run: { stopped: null, told: null, turnMin: 4, mats: 2 },
+    steps,
+    teams: [{ id: 1, name: 'Auk', strip: at(1) }],
+    turns: [],
+    queue: [],
+    ...more,
+  });
+  const show = (of: PublicBoard) => {
+    const client = new QueryClient({ defaultOptions: { queries: { staleTime: Infinity } } });
+    client.setQueryData(keys.board, of, { updatedAt: START + 31 * MINUTE });
+    return render(
+      <QueryClientProvider client={client}>
+        <MemoryRouter>
+          <BoardPage />
+        </MemoryRouter>
+      </QueryClientProvider>,
+    );
+  };
+
+  it('shows the mats and who is next where there are mats', () => {
+    show(board({ queue: [{ team: 1, fromMin: 30 }] }));
+    const mats = within(screen.getByRole('region', { name: 'Mats' }));
+    expect(mats.getAllByText('free')).toHaveLength(2);
+    expect(mats.getByText('Auk')).toBeTruthy();
+    cleanup();
+    show(board({ run: { stopped: null, told: null, turnMin: 4, mats: 0 } }));
+    expect(screen.queryByRole('region', { name: 'Mats' })).toBeNull();
+    expect(screen.getByRole('rowheader', { name: 'Auk' })).toBeTruthy();
   });
 });

@@ -12,11 +12,8 @@ import { PrintedPlan } from './PrintedPlan.tsx';
 import { TermPanel } from './TermPanel.tsx';
 import { clockOf, useArrange, useDerived } from './usePlan.ts';
 import { dropped } from './dropping.ts';
-import type { Pick } from './entries.ts';
+import { dayAfter, type Pick } from './entries.ts';
 import { YearCalendar, type CalendarView } from './YearCalendar.tsx';
-
-const shifted = (day: string, days: number): string =>
-  new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 
 /** The calendar of all classes: what is planned when, what clashes, and what is open. */
 export default function CalendarPage() {
@@ -45,7 +42,7 @@ export default function CalendarPage() {
     return !('refused' in done);
   };
 
-  const monday = shifted(day, -((new Date(day).getUTCDay() + 6) % 7));
+  const monday = dayAfter(day, -((new Date(day).getUTCDay() + 6) % 7));
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 print:block" data-part="Calendar">
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
@@ -58,14 +55,18 @@ export default function CalendarPage() {
         />
         {view === 'week' ? (
           <div className="flex items-center gap-1">
-            <IconButton icon={ChevronLeft} label="The week before" onClick={() => setDay(shifted(day, -7))} />
+            <IconButton
+              icon={ChevronLeft}
+              label="The week before"
+              onClick={() => setDay(dayAfter(day, -7))}
+            />
             <Button icon={CalendarDays} onClick={() => setDay(today)}>
               This week
             </Button>
-            <IconButton icon={ChevronRight} label="The week after" onClick={() => setDay(shifted(day, 7))} />
+            <IconButton icon={ChevronRight} label="The week after" onClick={() => setDay(dayAfter(day, 7))} />
             <span className="pl-2 font-bold">
               {clock.day(Date.parse(`${monday}T12:00Z`))} to{' '}
-              {clock.day(Date.parse(`${shifted(monday, 6)}T12:00Z`))}
+              {clock.day(Date.parse(`${dayAfter(monday, 6)}T12:00Z`))}
             </span>
           </div>
         ) : plan.terms.length > 0 ? (
@@ -152,8 +153,8 @@ export default function CalendarPage() {
           ? { from: term.from, to: term.to, title: term.name }
           : {
               from: monday,
-              to: shifted(monday, 6),
-              title: `${clock.day(Date.parse(`${monday}T12:00Z`))} to ${clock.day(Date.parse(`${shifted(monday, 6)}T12:00Z`))}`,
+              to: dayAfter(monday, 6),
+              title: `${clock.day(Date.parse(`${monday}T12:00Z`))} to ${clock.day(Date.parse(`${dayAfter(monday, 6)}T12:00Z`))}`,
             })}
       />
     </div>

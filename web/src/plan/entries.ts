@@ -65,7 +65,8 @@ export function entriesOf(plan: YearPlan, short: ReadonlySet<number>, classes: R
   ];
 }
 
-const dayAfter = (day: string, days = 1): string =>
+/** The day so many days after another, or before it. */
+export const dayAfter = (day: string, days = 1): string =>
   new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 
 /** Days on which nobody meets, as the calendar draws them: behind everything. */

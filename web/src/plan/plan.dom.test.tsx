@@ -6,10 +6,12 @@ import userEvent from '@testing-library/user-event';
 import type { ReactElement } from 'react';
 import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
 import type { SeriesPreview, YearPlan } from '@vigilum/contract/types';
+import { ClashPanel } from './ClashPanel.tsx';
 import CupboardPage from './CupboardPage.tsx';
 import { HourPanel } from './HourPanel.tsx';
 import { at, hourOf, lessonOf, meetingOf, planOf, thingOf } from './planOf.ts';
 import SeriesPage from './SeriesPage.tsx';
+import SkillsPage from './SkillsPage.tsx';
 import { useDerived } from './usePlan.ts';
 
 /** What was asked of the server, and what it answers by method and path. */
@@ -85,7 +87,9 @@ describe('the cupboard', () => {
 
   it('takes as many away as there are, and no more', async () => {
     draw(<CupboardPage />, plan);
+    expect(button('One more thing')).toBeTruthy();
     await userEvent.click(button('Change harbour mat'));
+    expect(screen.queryByRole('button', { name: 'One more thing' })).toBeNull();
     const count = screen.getByLabelText('how many');
     const broken = screen.getByLabelText('broken');
     const save = within(screen.getByRole('table')).getByRole<HTMLButtonElement>('button', { name: 'Save' });
@@ -310,5 +314,107 @@ describe('a meeting that was chosen', () => {
         { what: { hour: 5 }, meeting: 14 },
       ],
     ]);
+  });
+});
+
+describe('a meeting without its lesson', () => {
+  it('is lost for a reason, and for none it is not', async () => {
+    const plan = planOf({ meetings: [meetingOf(11, at(1))], hours: [] });
+    function Panel() {
+      return (
+        <HourPanel
+          plan={plan}
+          derived={useDerived(plan)}
+          pick={{ meeting: 11, hour: null }}
+          choose={() => undefined}
+        />
+      );
+    }
+    answers['PUT /classes/1/arrangement'] = { hours: [] };
+    draw(<Panel />, plan);
+    expect(button('Lose it')).toHaveProperty('disabled', false);
+    await userEvent.clear(screen.getByLabelText('the hour is lost, because'));
+    expect(button('Lose it')).toHaveProperty('disabled', true);
+    await userEvent.type(screen.getByLabelText('the hour is lost, because'), ' Fair ');
+    await userEvent.click(button('Lose it'));
+    expect(asked[0]!.body).toMatchObject({ lost: [{ meeting: 11, lost: 'Fair' }] });
+  });
+});
+
+describe('skills of a school', () => {
+  const own = (id: string, name: string) => ({ id, name, shows: 'It does.', needs: [], lessons: ['lanes'] });
+  const plan = planOf({ skills: [own('own-reads-values', 'Reads values'), own('own-other', 'Other')] });
+
+  it('get an address of their own, and keep it when they are changed', async () => {
+    draw(<SkillsPage />, plan);
+    await userEvent.click(button('Add a skill'));
+    expect(screen.getByText(/no lesson: you say who has it/)).toBeTruthy();
+    await userEvent.type(screen.getByLabelText(/^name/), 'Reads values');
+    await userEvent.type(screen.getByLabelText('what shows it'), ' Three in a row ');
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Count the lanes' }));
+    expect(screen.getByText(/is shown by a proof in 1 lesson/)).toBeTruthy();
+    await userEvent.click(button('Save the skill'));
+    await waitFor(() => expect(screen.queryByLabelText('what shows it')).toBeNull());
+    await userEvent.click(button('Add a skill'));
+    await userEvent.type(screen.getByLabelText(/^name/), 'Fresh');
+    await userEvent.type(screen.getByLabelText('what shows it'), 'x');
+    await userEvent.click(button('Save the skill'));
+    await waitFor(() => expect(screen.queryByLabelText('what shows it')).toBeNull());
+    await userEvent.click(button('Change Other'));
+    await userEvent.click(button('Save the skill'));
+    await waitFor(() => expect(asked).toHaveLength(3));
+    expect(asked.map(({ what }) => what)).toEqual([
+      'PUT /own-skills/own-reads-values-2',
+      'PUT /own-skills/own-fresh',
+      'PUT /own-skills/own-other',
+    ]);
+    expect(asked[0]!.body).toEqual({
+      name: 'Reads values',
+      shows: 'Three in a row',
+      needs: [],
+      lessons: ['lanes'],
+    });
+  });
+});
+
+describe('what clashes', () => {
+  const takes = [{ thing: 'kit-cobble', count: 2 }];
+  const of = (count: number) =>
+    planOf({
+      things: [thingOf('kit-cobble', { kind: 'robots', name: 'Cobble robots', row: null, count })],
+      classes: [1, 2].map((id) => ({
+        id,
+        name: `${id} Auk`,
+        teams: 2,
+        robots: [{ thing: 'kit-cobble', count: 2 }],
+        kits: ['cobble'],
+      })),
+      meetings: [meetingOf(11, at(1)), meetingOf(21, at(1), { class: 2 })],
+      hours: [hourOf(4, 11, at(1), { takes }), hourOf(5, 21, at(1), { class: 2, takes })],
+    });
+  const shown: number[] = [];
+  function Panel({ plan }: { plan: YearPlan }) {
+    return (
+      <ClashPanel
+        plan={plan}
+        derived={useDerived(plan)}
+        choose={() => undefined}
+        show={(day) => void shown.push(day)}
+      />
+    );
+  }
+
+  it('is named with its time, which leads there', async () => {
+    const plan = of(3);
+    draw(<Panel plan={plan} />, plan);
+    expect(screen.getByRole('heading', { name: '1 clash' })).toBeTruthy();
+    await userEvent.click(button('Tue 24 Nov, 10:00'));
+    expect(shown).toEqual([at(1)]);
+  });
+
+  it('is nothing where there is enough', () => {
+    const plan = of(4);
+    draw(<Panel plan={plan} />, plan);
+    expect(screen.getByText('✓ Nothing clashes:')).toBeTruthy();
   });
 });

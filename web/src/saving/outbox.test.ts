@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
 import { ApiProblem } from '@vigilum/contract/client';
-import type { Kind } from './doc.ts';
+import { isUnanswered, revived, type Kind } from './doc.ts';
+import { started } from './machine.ts';
 import { memoryShelf } from './kept.ts';
 import { Outbox, type Addition } from './outbox.ts';
 
@@ -170,5 +171,62 @@ describe('the outbox', () => {
     expect([line.log, shelf.held.size]).toEqual([['note last word'], 0]);
     box.release(doc);
     expect(box.open(note, { step: 'predict' }, { revision: 2, value: 'last word' })).not.toBe(doc);
+  });
+});
+
+describe('what is sent again', () => {
+  it('is what the server did not take: no answer, its own faults, too many, signed out', () => {
+    const unanswered = (status: number) => isUnanswered(new ApiProblem(status, 'x', 'y'));
+    expect([0, 401, 429, 500, 503].filter((status) => !unanswered(status))).toEqual([]);
+    expect([400, 403, 404, 409, 422, 499].filter(unanswered)).toEqual([]);
+    expect(isUnanswered(new Error('of this page'))).toBe(false);
+  });
+
+  it('a thing saved by a button waits for the button; what was typed over a save goes when that is stored', async () => {
+    const kit: typeof note = { ...note, name: 'kit', restMs: null };
+    const { box } = page();
+    box.learn(kit);
+    const doc = box.open(kit, { step: 'predict' }, { revision: 1, value: '' });
+    doc.happen({ is: 'typed', value: 'one' });
+    expect(timers).toHaveLength(0);
+    await settled();
+    expect(line.log).toEqual([]);
+    doc.save();
+    doc.put('two');
+    await settled();
+    for (const work of timers.splice(0)) work();
+    await settled();
+    expect(line.log).toEqual(['note one', 'note two']);
+  });
+
+  it('a thing that rests waits for its rest', async () => {
+    const { box } = page();
+    const doc = box.open(note, { step: 'wait' }, { revision: 1, value: '' });
+    doc.happen({ is: 'typed', value: 'one' });
+    expect(timers).toHaveLength(1);
+  });
+
+  it('comes back after a reload as it was: a conflict and a refusal stay, what waits for a button is as stored', () => {
+    const base = started({ revision: 3, value: 'stored' });
+    const typed = { ...base, shown: 'typed', phase: 'typing' as const };
+    for (const phase of ['conflict', 'failed'] as const)
+      for (const byButton of [true, false])
+        expect(revived({ ...typed, phase }, byButton)).toMatchObject({ phase, shown: 'typed' });
+    expect(revived(typed, true)).toMatchObject({ phase: 'idle', shown: 'stored' });
+    expect(revived(typed, false)).toMatchObject({ phase: 'offline', shown: 'typed', unanswered: 0 });
+  });
+
+  it('an answer is heard of, good or none', async () => {
+    const heard: boolean[] = [];
+    const { box } = page();
+    const doc = box.open(note, { step: 'heard' }, { revision: 1, value: '' });
+    const ports = (doc as unknown as { ports: { heard: (there: boolean) => void } }).ports;
+    ports.heard = (there) => heard.push(there);
+    doc.put('one');
+    await settled();
+    line.up = false;
+    doc.put('two');
+    await settled();
+    expect(heard).toEqual([true, false]);
   });
 });

@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { useHistory } from '../ui/useHistory.ts';
 import { SavedMark } from './SavedMark.tsx';
 import { Sides } from './Sides.tsx';
-import { Trouble } from './Trouble.tsx';
+import { DocTrouble, Trouble } from './Trouble.tsx';
 import { started, type Happening, type Saving } from './machine.ts';
 
 afterEach(cleanup);
@@ -46,6 +46,35 @@ describe('trouble with a save', () => {
     });
     render(<Trouble state={failed} happen={() => undefined} what="this kit" />);
     expect(screen.getByRole('alert').textContent).toBe('Too long.a is too long');
+  });
+
+  it('names five fields at most', () => {
+    const fields = Array.from({ length: 7 }, (_, i) => ({ field: `f${i}`, says: `field ${i}` }));
+    render(
+      <Trouble
+        state={state({ phase: 'failed', says: 'x', fields })}
+        happen={() => undefined}
+        what="this kit"
+      />,
+    );
+    expect(screen.getAllByRole('listitem').map((one) => one.textContent)).toEqual(
+      [0, 1, 2, 3, 4].map((i) => `field ${i}`),
+    );
+  });
+
+  it('puts the chosen side on a page that holds its own copy', async () => {
+    const clash = state({ phase: 'conflict', shown: 'mine', theirs: { revision: 4, value: 'theirs' } });
+    for (const [name, chosen] of [
+      ['Keep mine', ['mine', 'mine']],
+      ['Take theirs', ['theirs', 'theirs']],
+    ] as const) {
+      const put = jest.fn();
+      const happen = jest.fn();
+      render(<DocTrouble doc={{ state: clash, happen } as never} chosen={put} what="this kit" />);
+      await userEvent.click(screen.getByRole('button', { name }));
+      expect([put.mock.calls, happen.mock.calls.length]).toEqual([[chosen], 1]);
+      cleanup();
+    }
   });
 
   it('shows both sides of a conflict and asks for one', async () => {
