@@ -170,10 +170,14 @@ test('presses are recorded, counted and timed', async ({ page }) => {
   await expect(page.getByText('Nothing recorded yet.')).toBeVisible();
   await page.getByRole('button', { name: /^Record/ }).click();
   for (let i = 0; i < 2; i++) {
+    // What is read is waited for: the same words stand beside it as an explanation.
+    const reads = (word: string) =>
+      page.getByText(word, { exact: true }).and(page.locator('.font-mono')).first();
     await page.getByRole('button', { name: 'press the bumper' }).click();
-    await expect(page.getByText('pressed', { exact: true }).first()).toBeVisible();
+    await expect(reads('pressed')).toBeVisible();
     await page.waitForTimeout(300);
     await page.getByRole('button', { name: 'let it go' }).click();
+    await expect(reads('released')).toBeVisible();
     await page.waitForTimeout(300);
   }
   await page.getByRole('button', { name: /Stop and keep it/ }).click();
