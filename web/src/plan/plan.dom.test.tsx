@@ -210,7 +210,8 @@ describe('series', () => {
     await give();
     const shown = await screen.findByLabelText('A series from a file');
     expect(shown.textContent).toContain('Edges, from Ness School');
-    expect(shown.textContent).toContain('△ differs from ours');
+    expect(within(shown).getByText(/differs from ours/).className).toBe('text-brass');
+    expect(within(shown).getByText('new').className).toBe('text-ink-2');
     await userEvent.click(button('Leave it'));
     expect(screen.queryByLabelText('A series from a file')).toBeNull();
     answers['POST /series/imports'] = { ...preview, from: '' };
