@@ -217,6 +217,7 @@ describe('the sheet', () => {
       help: { stage: 'prove', grade: 'risk', says: 'r', mend: 'm', quietMin: null },
       finding: { says: 'r', mend: 'm' },
     }),
+    team(4, 'Eider', { strip: at(3) }),
     team(2, 'Crake', {
       strip: at(1),
       visits: [{ step: 'script', atMin: 8 }],
@@ -228,7 +229,6 @@ describe('the sheet', () => {
       help: { stage: 'wire', grade: 'fault', says: 'f', mend: 'm', quietMin: null },
       finding: { says: 'f', mend: 'm' },
     }),
-    team(4, 'Eider', { strip: at(3) }),
   ];
   function Page({ canSend = true }: { canSend?: boolean }) {
     const of = { ...sheet(teams), steps };
@@ -286,7 +286,7 @@ describe('the sheet', () => {
     await hand().selectOptions(order, 'what is wrong first');
     expect(names().map((name) => name.slice(0, 4))).toEqual(['Dunl', 'Auk', 'Crak', 'Eide']);
     await hand().selectOptions(order, 'as in the class');
-    expect(names().map((name) => name.slice(0, 4))).toEqual(['Auk', 'Crak', 'Dunl', 'Eide']);
+    expect(names().map((name) => name.slice(0, 4))).toEqual(['Auk', 'Eide', 'Crak', 'Dunl']);
   });
 });
 
