@@ -1,4 +1,4 @@
-import type { allRoutes } from './schemas.ts';
+import type { allRoutes } from './allRoutes.ts';
 import type { TypedRoute } from './shape.ts';
 
 /** Every route of the API: its query and body, where it takes any, and its reply. What is streamed stands in `live.ts`. */
