@@ -59,8 +59,8 @@ function header(req: Request, name: string): string | null {
   return given;
 }
 
-/** A write with this key is stored already: its first answer is given again. */
-class DoneAlready extends Error {}
+/** Another request with the same key was stored first. */
+class StoredFirst extends Error {}
 
 interface Once {
   key: string;
@@ -69,9 +69,8 @@ interface Once {
 }
 
 /**
- * Does a write once for each key: when it comes again, the first answer is given again. The key is looked for outside the transaction,
- * and only put into the table within: there a look would stand in the way of every other write, whose key lies on the same page of
- * the index.
+ * Runs a write once for each key and gives every repeat the first answer. Reads the key outside the transaction: within it, PostgreSQL
+ * would lock a whole page of the index and make all writes of that moment conflict.
  */
 async function once(
   db: Database,
@@ -86,21 +85,22 @@ async function once(
   try {
     return await write();
   } catch (error) {
-    if (!(error instanceof DoneAlready)) throw error;
-    // The same came twice at once: the other has told of it.
+    // The same request may have arrived twice at once. The second then fails, often because it sees what the first one changed.
+    const first = await told();
+    if (!first) throw error;
     scope.told.length = 0;
     scope.after.length = 0;
-    return (await told())!.reply ?? undefined;
+    return first.reply ?? undefined;
   }
 }
 
-/** Keeps the answer of a write with a key, in its transaction. */
+/** Stores the answer of a write under its key, in the same transaction. */
 async function keepReply(tx: Queries, { key, status, at }: Once, reply: unknown): Promise<void> {
   const kept = await tx.query(
     'insert into writes (key, status, reply, at) values ($1, $2, $3::jsonb, $4) on conflict do nothing returning 1',
     [key, status, reply === undefined ? null : JSON.stringify(reply), at.toISOString()],
   );
-  if (kept.length === 0) throw new DoneAlready();
+  if (kept.length === 0) throw new StoredFirst();
 }
 
 /**

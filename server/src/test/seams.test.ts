@@ -88,6 +88,30 @@ describe('small saves', () => {
     expect((await workspace(6)).trials).toHaveLength(3);
   });
 
+  it('a save that arrives twice at once is no conflict with itself', async () => {
+    // The second finds the revision that the first has just made.
+    for (let round = 0; round < 5; round++) {
+      const { body: before } = await demo.api.get(`${at(6)}/script`).expect(200);
+      const { revision, text } = before as { revision: number; text: string };
+      const mine = key();
+      const send = () =>
+        demo.api
+          .post(`${at(6)}/script-updates`)
+          .set('idempotency-key', mine)
+          .send({
+            from: revision,
+            updates: [
+              { client: 'twice', changes: [[0, '# once', ''], ...(text === '' ? [] : [text.length])] },
+            ],
+          });
+      const answers = await Promise.all([send(), send(), send()]);
+      expect(answers.map(({ status }) => status)).toEqual([201, 201, 201]);
+      for (const { body } of answers) expect(body).toEqual(answers[0].body);
+      const { body: after } = await demo.api.get(`${at(6)}/script`).expect(200);
+      expect(after).toMatchObject({ revision: revision + 1, text: `# once\n${text}` });
+    }
+  });
+
   it('a write that is refused leaves its key free', async () => {
     const mine = key();
     const send = (step: string) =>
