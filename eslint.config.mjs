@@ -199,7 +199,7 @@ export default tseslint.config(
   },
   ...webBoundaries,
   {
-    // How a control looks is said once, in ui.
+    // Pages use the controls of ui, so that each is styled in one place.
     files: ['web/src/**/*.tsx'],
     ignores: ['web/src/ui/**'],
     rules: {

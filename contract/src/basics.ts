@@ -32,7 +32,7 @@ export const parameterName = trimmed().pattern(PARAMETER_NAME, 'a letter, then l
 export const within = (least: number, most: number) => Joi.number().min(least).max(most);
 export const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most);
 export const seedNumber = whole(-(2 ** 31), 2 ** 31 - 1);
-/** A row of the database, as a request names it. */
+/** Id of a database row in a request. */
 export const rowId = whole(1, 2 ** 31 - 1);
 /** A number of the database: ids, counts. */
 export const count = whole(0, 2 ** 53);

@@ -6,7 +6,7 @@ import { allRoutes } from './allRoutes.ts';
 export { allRoutes };
 
 const shapes: RouteShapes = allRoutes;
-/** What a route takes and answers; nothing for what is streamed or saved as a file. */
+/** Schemas of a route; undefined for streams and file downloads. */
 export const shapeOfRoute = (route: string): RouteShape | undefined => shapes[route];
 
 /** What is wrong with a reply, in words; null for nothing. Undefined values count as absent, as they do in JSON. */

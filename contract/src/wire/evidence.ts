@@ -45,9 +45,9 @@ const setFields = {
   lightNote: text,
   at: moment,
 };
-/** A set of readings with at most so many of its looks. */
-export const storedSetOf = (looks: number) =>
-  shapeOf<StoredSet>()({ ...setFields, values: samples(looks), rgb: optional(samples(looks)) });
+/** A set of readings, with at most this many of them. */
+export const storedSetOf = (most: number) =>
+  shapeOf<StoredSet>()({ ...setFields, values: samples(most), rgb: optional(samples(most)) });
 export const storedSet = storedSetOf(20_000);
 
 const sweep = {
@@ -150,7 +150,7 @@ export const walkTrial = shapeOf<Trial>()({
   said: text,
 });
 
-/** What a team has of a work. */
+/** Everything a team recorded in one lesson. */
 export const evidence = shapeOf<TeamEvidence>()({
   hour: maybe(shape({ id: count, at: moment })),
   team: named,

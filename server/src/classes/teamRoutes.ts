@@ -81,7 +81,7 @@ export function teamRoutes(services: Services): Router {
     });
     serve('POST /teams/:id/moves', async ({ params, body, who }) => {
       const at = now();
-      // Its class loses it as if it were removed.
+      // For its class, moving a team away is the same as removing it.
       await mustBeTeacherOf(db, who, (await teamRow(db, params.id)).class_id);
       const { team, ids } = await db.transaction(async (tx) => {
         const row = await teamRow(tx, params.id);

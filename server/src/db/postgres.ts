@@ -12,7 +12,7 @@ const CONNECT_MS = 10_000;
 /** A transaction is begun so often at most, with growing random pauses between, ms. */
 const TRIES = 12;
 const PAUSE_MS = 8;
-/** After so many tries a transaction waits for the others that were begun so often: one at a time stands in nobody's way for long. */
+/** After this many tries, transactions that keep failing run one at a time. */
 const TRIES_AT_ONCE = 4;
 
 /** Counts of 64 bits are numbers here, as PGlite gives them; ids never come near 2⁵³. */
@@ -129,7 +129,7 @@ export async function openPostgres(
     }
   }
 
-  /** Work while no other connection does what has this name. */
+  /** Runs work while holding the lock of a name. */
   async function held<T>(client: pg.PoolClient, what: string, work: () => Promise<T>): Promise<T> {
     const key = [numberOf('vigilum'), numberOf(what)];
     await client.query('select pg_advisory_lock($1, $2)', key);

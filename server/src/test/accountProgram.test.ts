@@ -39,7 +39,6 @@ const ask = (address: string, method: string, path: string, body?: object, cooki
     ...(body ? { body: JSON.stringify(body) } : {}),
   });
 
-/** A password of each time that one was said, by what it was said to. */
 let code: string;
 let onas: string;
 
@@ -78,7 +77,7 @@ describe('beside the server', () => {
   }, 90_000);
 
   it('tells the same code, and none once it was used', async () => {
-    // What it prints of the code comes after its address.
+    // The server prints the code after its address.
     while (!said().includes('Nobody has an account')) await new Promise((r) => setTimeout(r, 20));
     expect(said()).toContain(code);
     expect(codeIn(await account('add'))).toBe(code);
@@ -94,7 +93,7 @@ describe('beside the server', () => {
     expect((await account('add', 'Gil Guest')).wrong).toContain('Vigilum is running');
     const nobody = await account('password', 'Nobody');
     expect([nobody.code, nobody.wrong]).toEqual([1, expect.stringContaining('Nobody here is called Nobody')]);
-    // Another password, and whoever is signed in with the old one is out.
+    // A new password signs out everybody who used the old one.
     const changed = await account('password', 'ona owner');
     onas = passwordIn(changed);
     expect([changed.code, onas.length > 8]).toEqual([0, true]);

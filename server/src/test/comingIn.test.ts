@@ -12,7 +12,7 @@ import { inSchool } from '../db/reach.ts';
 import { Problem } from '../http/problems.ts';
 import { demoApp, NOW, signedIn, type DemoApp } from './harness.ts';
 
-// How long people stay, what is remembered of them, and what is not.
+// How long sessions last, what is stored, and what isn't.
 
 let demo: DemoApp;
 beforeAll(async () => {
@@ -194,7 +194,7 @@ describe('wrong guesses', () => {
     await expect(wrong(1)).rejects.toThrow('wrong');
     const rows = () => demo.db.query<{ wrong: number }>('select wrong from wrong_tries');
     expect((await rows()).map((row) => row.wrong)).toEqual([1]);
-    // What is old goes, whoever it was.
+    // Old rows are deleted for every key.
     now += 3_601_000;
     await expect(
       brakes[0]!.attempt([{ key: 'another', most: 4 }], () => Promise.reject(new Problem(404, 'x', 'wrong'))),

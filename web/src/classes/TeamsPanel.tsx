@@ -110,7 +110,7 @@ function TeamRow({
               move.mutate(to.id, {
                 onSuccess: ({ id }) =>
                   toast(`${member.name} is in ${to.name} now. What it did stays with ${klass.name}.`, {
-                    // It is taken out of the other class again, which only that class's teacher may do.
+                    // Undo removes the team from the other class. Only that class's teacher may do this.
                     ...(mayRemove(to.id)
                       ? { action: { label: 'Undo', onClick: () => undoMove.mutate(id) } }
                       : {}),

@@ -1,7 +1,7 @@
 import { useMe } from './me.ts';
 import { useClasses } from './queries.ts';
 
-/** Tells of any class whether whoever looks may take it away, and what is its own: its teacher may, and the owners. */
+/** Returns whether the signed-in person may remove a class and what belongs to it: only its teacher and owners may. */
 export function useMayRemove(): (klass: number) => boolean {
   const { data: me } = useMe();
   const classes = useClasses().data?.classes;

@@ -248,7 +248,7 @@ describe('the sheet', () => {
     expect(within(row('Eider')).getByText('✓ through')).toBeTruthy();
   });
 
-  it('counts the notes that a team has not seen, and says what was sent before', async () => {
+  it('counts unread notes and lists what was sent before', async () => {
     render(<Page />, { wrapper: around });
     expect(within(row('Crake')).getByRole('button').textContent).toContain('1');
     expect(within(row('Auk')).getByRole('button').textContent).not.toMatch(/\d/);

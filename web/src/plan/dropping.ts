@@ -2,7 +2,7 @@ import { arrangementTo, moveLesson } from '@vigilum/core/year';
 import type { Arrangement, YearPlan } from '@vigilum/contract/types';
 import { clockOf, slotsOf } from './usePlan.ts';
 
-/** What becomes of the lesson of a meeting that is dropped on a day, such as 2026-11-28: what is asked of the server, or why nothing is. */
+/** Returns the request that moves a dropped lesson to a day (2026-11-28), or why it can't go there. */
 export function dropped(
   plan: YearPlan,
   meeting: number,

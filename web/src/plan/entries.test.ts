@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { dropped } from './dropping.ts';
 import { daysOffOf, entriesOf, isNear, span, weeksBetween } from './entries.ts';
-import { at, hourOf, meetingOf, planOf } from './planOf.ts';
+import { at, hourOf, meetingOf, planOf } from './test/planOf.ts';
 import { clockOf, freeOf, slotsOf } from './usePlan.ts';
 
 const plan = planOf({
@@ -46,7 +46,7 @@ describe('what the calendar shows', () => {
     expect(extendedProps.entry.time).toBe('10:00');
   });
 
-  it('lets only a lesson that has not begun be dragged', () => {
+  it('lets you drag only lessons that haven’t started', () => {
     expect(found.filter(({ startEditable }) => startEditable).map(({ id }) => id)).toEqual(['meeting-11']);
   });
 

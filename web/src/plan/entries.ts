@@ -16,7 +16,7 @@ export interface Entry {
   time: string;
 }
 
-/** Weeks from one day to another, the last one whole. */
+/** Number of calendar weeks from one day to another. */
 export const weeksBetween = (from: string, to: string): number =>
   Math.ceil((Date.parse(to) - Date.parse(from)) / (7 * 86_400_000)) + 1;
 
@@ -65,11 +65,11 @@ export function entriesOf(plan: YearPlan, short: ReadonlySet<number>, classes: R
   ];
 }
 
-/** The day so many days after another, or before it. */
+/** Adds days to a day; a negative number goes back. */
 export const dayAfter = (day: string, days = 1): string =>
   new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
 
-/** Days on which nobody meets, as the calendar draws them: behind everything. */
+/** Days off, drawn as the background of the calendar. */
 export const daysOffOf = (plan: YearPlan) =>
   plan.daysOff.map(({ id, name, from, to }) => ({
     id: `off-${id}`,
@@ -80,7 +80,7 @@ export const daysOffOf = (plan: YearPlan) =>
     display: 'background' as const,
   }));
 
-/** Whether days off lie in the week of a day, or just before or after it. */
+/** Returns whether days off fall within a week of a day. */
 export const isNear =
   (day: string) =>
   ({ start, end }: { start: string; end: string }): boolean =>

@@ -9,7 +9,7 @@ import type { SeriesPreview, YearPlan } from '@vigilum/contract/types';
 import { ClashPanel } from './ClashPanel.tsx';
 import CupboardPage from './CupboardPage.tsx';
 import { HourPanel } from './HourPanel.tsx';
-import { at, hourOf, lessonOf, meetingOf, planOf, thingOf } from './planOf.ts';
+import { at, hourOf, lessonOf, meetingOf, planOf, thingOf } from './test/planOf.ts';
 import SeriesPage from './SeriesPage.tsx';
 import SkillsPage from './SkillsPage.tsx';
 import { useDerived } from './usePlan.ts';

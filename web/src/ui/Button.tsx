@@ -3,17 +3,17 @@ import type { ButtonHTMLAttributes, ComponentProps, ReactNode } from 'react';
 import { Link } from 'react-router';
 
 interface Looks {
-  /** The one thing to do here; everything else that can be done is plain. */
+  /** The main action of a page or panel. Use one. */
   main?: boolean;
-  /** Before the words, and after them. */
+  /** Shown before the label, and after it. */
   icon?: LucideIcon;
   after?: LucideIcon;
-  /** Where it stands and how wide it is. */
+  /** Layout only: margins and width. */
   className?: string;
   children?: ReactNode;
 }
 
-/** Height and width of an icon beside words, px. */
+/** Icon sizes, px. */
 const ICON = 18;
 const ICON_ALONE = 20;
 
@@ -34,7 +34,7 @@ function Words({ icon: Before, after: After, children }: Looks) {
 
 type Native = Omit<ButtonHTMLAttributes<HTMLButtonElement>, 'className' | 'children'>;
 
-/** Something to be done, in words. */
+/** A button with a label. */
 export function Button({
   main = false,
   icon,
@@ -53,7 +53,7 @@ export function Button({
   );
 }
 
-/** Something to be done that a picture says; its words stand in a hint, and are read aloud. */
+/** A button that shows only an icon. The label is its tooltip and what a screen reader says. */
 export function IconButton({
   icon: Icon,
   label,
@@ -70,7 +70,7 @@ export function IconButton({
   );
 }
 
-/** Another page, or a file, where it is as weighty as something to be done. */
+/** A link to a page or file that looks like a button. */
 export function LinkButton({
   main = false,
   icon,
