@@ -86,3 +86,12 @@ test('hands see the numbers, ears hear them: charts say what they show', async (
   await stage(page, 'Wire').click();
   await expect(page.getByRole('img', { name: 'The robot from above with its sensors' })).toBeVisible();
 });
+
+test('a team that moves to another class says where it is, and comes back by Undo', async ({ page }) => {
+  await page.goto('/classes/1');
+  await page.getByLabel('move Shag to another class').selectOption({ label: '8 Razorbill' });
+  await expect(page.getByText('Shag is in 8 Razorbill now.')).toBeVisible();
+  await expect(page.getByLabel('name of team Shag')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('name of team Shag')).toBeVisible();
+});

@@ -12,7 +12,7 @@ const newPassword = Joi.string()
   .min(SHORTEST_PASSWORD)
   .max(LONGEST_PASSWORD)
   .messages({
-    'string.min': `must be at least ${SHORTEST_PASSWORD} characters long: three words that nobody else would put together will do`,
+    'string.min': `the password needs at least ${SHORTEST_PASSWORD} characters. Three words that have nothing to do with each other work well`,
   });
 const anyPassword = Joi.string().max(LONGEST_PASSWORD);
 const role = oneOf(...accountRoles);

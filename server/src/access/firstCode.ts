@@ -36,7 +36,7 @@ export async function useFirstCode(tx: Queries, typed: string): Promise<void> {
     throw new Problem(
       403,
       'Wrong code',
-      'Nothing was saved: this is not the code for the first account. Copy it from where Vigilum was started.',
+      'Nothing was saved: this isn’t the code for the first account. Vigilum prints the code when it starts.',
       [{ field: 'code', says: 'is not the code that was printed at the start' }],
     );
   await tx.query(`delete from meta where key = '${KEY}'`);

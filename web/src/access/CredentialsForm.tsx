@@ -113,7 +113,7 @@ export function CredentialsForm({
           </Button>
         </span>
         {isNew ? (
-          <span className="text-ink-2">Three words that nobody else would put together are a good one.</span>
+          <span className="text-ink-2">Three words that have nothing to do with each other work well.</span>
         ) : null}
       </div>
       <Refusal says={says} />

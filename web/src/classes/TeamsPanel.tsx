@@ -44,16 +44,24 @@ function TeamRow({
     await api('DELETE /teams/:id', { id: added });
     await api('POST /teams/:id/restoration', { id: member.id });
   }, tells);
+  const mayRemove = useMayRemove();
   const move = useChange(
-    (to: number) => api('POST /teams/:id/moves', { id: member.id, body: { class: to } }),
-    tells,
+    (to: ClassEntry) => api('POST /teams/:id/moves', { id: member.id, body: { class: to.id } }),
+    ({ id }, to) => {
+      // This row is gone once the class has reloaded, so the message can't wait for it.
+      toast(`${member.name} is in ${to.name} now. Its earlier work stays with ${klass.name}.`, {
+        // Undo removes the team from the other class. Only that class's teacher may do this.
+        ...(mayRemove(to.id) ? { action: { label: 'Undo', onClick: () => undoMove.mutate(id) } } : {}),
+        duration: 10_000,
+      });
+      return tells();
+    },
   );
   const remove = useRemoval(
     'teams',
     `${member.name} removed. What it did stays with the hours it was in.`,
     tells,
   );
-  const mayRemove = useMayRemove();
   const { typed, type } = useTyped(member.name, asIs, () => undefined);
   const keep = () => {
     const name = typed.trim();
@@ -106,17 +114,7 @@ function TeamRow({
           disabled={move.isPending}
           onChange={(event) => {
             const to = others.find(({ id }) => id === Number(event.target.value));
-            if (to)
-              move.mutate(to.id, {
-                onSuccess: ({ id }) =>
-                  toast(`${member.name} is in ${to.name} now. What it did stays with ${klass.name}.`, {
-                    // Undo removes the team from the other class. Only that class's teacher may do this.
-                    ...(mayRemove(to.id)
-                      ? { action: { label: 'Undo', onClick: () => undoMove.mutate(id) } }
-                      : {}),
-                    duration: 10_000,
-                  }),
-              });
+            if (to) move.mutate(to);
           }}
         >
           <option value="">move to …</option>
