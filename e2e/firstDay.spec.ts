@@ -31,7 +31,7 @@ test.describe('on an empty Vigilum', () => {
     await page.getByLabel(/^a password/).fill(SECRET);
     await page.getByLabel(/^the code for the first account/).fill('guessed it');
     await page.getByRole('button', { name: 'Make my account' }).click();
-    await expect(page.getByText('this is not the code for the first account')).toBeVisible();
+    await expect(page.getByText('this isn’t the code for the first account')).toBeVisible();
     const code = /first-account#(\S+)/.exec(empty.printed())![1]!;
     await page.getByLabel(/^the code for the first account/).fill(code);
     await page.getByRole('button', { name: 'Make my account' }).click();
